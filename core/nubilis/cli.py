@@ -1,0 +1,171 @@
+"""The command line: fix, apply, measure (find comes with the finder)."""
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any, NoReturn
+
+from nubilis.engine import Engine
+from nubilis.errors import NubilisError, PhotoError
+from nubilis.photo.read import read_photo
+from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
+from nubilis.planning import Point, plan_fix
+from nubilis.proof.casts import prove
+from nubilis.proof.compare import compare
+from nubilis.recipe.document import read_recipe, write_recipe
+
+NOT_YET = "the finder is not part of this version; give --tainted and --reference or --neutral"
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise NubilisError(message)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Exit code 0 when done; 2 with one line on standard error when the input is at fault."""
+    try:
+        options = _parser().parse_args(arguments)
+        run: Callable[[argparse.Namespace], None] = options.run
+        run(options)
+    except (NubilisError, OSError, MemoryError) as error:
+        text = str(error) or type(error).__name__
+        print("nubilis: " + " ".join(text.split()), file=sys.stderr)
+        return 2
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="nubilis")
+    verbs = parser.add_subparsers(required=True, dest="verb")
+    _find_arguments(verbs.add_parser("find", help="look for casts"))
+    _fix_arguments(verbs.add_parser("fix", help="neutralise casts by sampled places"))
+    apply = verbs.add_parser("apply", help="apply a recipe to photos")
+    apply.add_argument("recipe", type=Path)
+    apply.add_argument("photos", type=Path, nargs="+")
+    apply.add_argument("--out-dir", type=Path, required=True)
+    apply.add_argument("--format", choices=("jpeg", "png", "png16", "tiff16"))
+    apply.set_defaults(run=_apply)
+    measure = verbs.add_parser("measure", help="what moved between two pictures")
+    measure.add_argument("before", type=Path)
+    measure.add_argument("after", type=Path)
+    measure.add_argument("--mask", type=Path)
+    measure.add_argument("--json", default="-")
+    measure.set_defaults(run=_measure)
+    return parser
+
+
+def _places(parser: argparse.ArgumentParser, *names: str) -> None:
+    for name in names:
+        parser.add_argument(f"--{name}", type=_point, action="append", default=[], metavar="X,Y")
+
+
+def _find_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("photo", type=Path)
+    _places(parser, "tainted", "reference", "neutral")
+    parser.add_argument("--json")
+    parser.add_argument("--map", type=Path)
+    parser.add_argument("--masks", type=Path)
+    parser.set_defaults(run=_find)
+
+
+def _fix_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("photo", type=Path)
+    parser.add_argument("--out", type=Path, required=True)
+    _places(parser, "tainted", "reference", "neutral", "guard")
+    parser.add_argument("--mask", type=Path)
+    parser.add_argument("--amount", type=_amount, default=1.0)
+    parser.add_argument("--auto", action="store_true")
+    parser.add_argument("--recipe-out", type=Path)
+    parser.add_argument("--json")
+    parser.set_defaults(run=_fix)
+
+
+def _point(text: str) -> Point:
+    try:
+        x, y = (float(v) for v in text.split(","))
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(f"{text!r} is not X,Y") from error
+    return x, y
+
+
+def _amount(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(f"{text!r} is not a number") from error
+    if not 0.0 <= value <= 1.5:
+        raise argparse.ArgumentTypeError(f"{text} is not within 0..1.5")
+    return value
+
+
+def _find(_: argparse.Namespace) -> None:
+    raise NubilisError(f"find: {NOT_YET}")
+
+
+def _fix(options: argparse.Namespace) -> None:
+    if options.auto:
+        raise NubilisError(f"--auto: {NOT_YET}")
+    photo = read_photo(options.photo)
+    file_format = format_for(options.out, photo)
+    engine = Engine(photo)
+    recipe = plan_fix(
+        engine,
+        options.tainted,
+        options.reference,
+        options.neutral,
+        options.guard,
+        read_photo(options.mask) if options.mask else None,
+        options.amount,
+    )
+    figures = asdict(prove(engine, recipe)) if options.json else {}
+    write_photo(options.out, engine.deliver(recipe, in_place=True), file_format)
+    if options.recipe_out:
+        _write_text(options.recipe_out, write_recipe(recipe))
+    if options.json:
+        _write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
+
+
+def _apply(options: argparse.Namespace) -> None:
+    recipe = read_recipe(_read_bytes(options.recipe))
+    options.out_dir.mkdir(parents=True, exist_ok=True)
+    for path in options.photos:
+        photo = read_photo(path)
+        file_format = options.format or default_format(photo)
+        delivered = Engine(photo).deliver(recipe, in_place=True)
+        write_photo(options.out_dir / (path.stem + SUFFIX[file_format]), delivered, file_format)
+
+
+def _measure(options: argparse.Namespace) -> None:
+    before, after = read_photo(options.before), read_photo(options.after)
+    inside = read_photo(options.mask).codes[..., 1] > 0 if options.mask else None
+    _write_json(options.json, asdict(compare(before, after, inside)))
+
+
+def _read_bytes(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise PhotoError(f"cannot read {path}: {error.strerror}") from error
+
+
+def _write_json(target: str, document: dict[str, Any]) -> None:
+    text = json.dumps(document, indent=1) + "\n"
+    if target == "-":
+        sys.stdout.write(text)
+    else:
+        _write_text(Path(target), text)
+
+
+def _write_text(path: Path, text: str) -> None:
+    try:
+        path.write_text(text)
+    except OSError as error:
+        raise PhotoError(f"cannot write {path}: {error.strerror}") from error
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,172 @@
+"""Photo + recipe + view -> pixels. The same ones at every size, and nothing moved outside the masks."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import replace
+
+from nubilis.arrays import Codes, Floats
+from nubilis.cache import ArrayCache
+from nubilis.mask.combine import Mask, combine
+from nubilis.photo.picture import Photo
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, View
+from nubilis.photo.sampling import decode, encode_changes
+from nubilis.recipe.document import Cast, Recipe
+from nubilis.remedy.neutralise import read_amount, take_off
+from nubilis.treatment import Pass, Treated, treat
+
+CACHE_BYTES = 500 * 2**20
+STRIP_ROWS = 256
+_PLANS_KEPT = 24
+
+
+class Engine:
+    """Everything computed about one photo. Safe under threads."""
+
+    def __init__(self, photo: Photo, cache_bytes: int = CACHE_BYTES) -> None:
+        self.photo = photo
+        self.pyramid = Pyramid(photo)
+        self._cache = ArrayCache(cache_bytes)
+        self._plans: OrderedDict[tuple[object, ...], tuple[tuple[Pass, ...], Treated]] = (
+            OrderedDict()
+        )
+        self._lock = threading.Lock()
+
+    @property
+    def analysis_view(self) -> View:
+        return View.fit(self.photo, ANALYSIS_EDGE)
+
+    def untouched(self, view: View) -> Floats:
+        """The photo as it came, float32 (3, h, w) linear Rec. 2020. Raises PlaceError."""
+        if view == self.analysis_view:
+            return self.pyramid.analysis
+        return self._cache.get(("untouched", view), lambda: self.pyramid.read(view))
+
+    def mask(self, mask: Mask, view: View) -> Floats:
+        """A mask over a view, 0..1, float32 (h, w). Parts are cached one by one."""
+        rgb = self.untouched(view)
+        parts = [p for p in mask.parts if p.on]
+        plain = [
+            p.model_copy(update={"invert": False, "strength": 1.0, "join": "add"}) for p in parts
+        ]
+        covered = [
+            self._cache.get((bare, view), lambda bare=bare: bare.coverage(rgb, view))  # type: ignore[misc]
+            for bare in plain
+        ]
+        return combine(zip(parts, covered, strict=True), view.shape)
+
+    def render(self, recipe: Recipe, view: View) -> Floats:
+        """The treated photo over a view, float32 (3, h, w) linear Rec. 2020, unclipped.
+
+        Equal to untouched(view) to the bit wherever no cast's mask reaches. Raises PlaceError.
+        """
+        rgb = self.untouched(view)
+        active = _active(recipe)
+        for i in range(len(active)):
+            key = ("after", tuple(active[: i + 1]), view)
+            rgb = self._cache.get(key, lambda rgb=rgb, i=i: self._treated(active, i, rgb, view))  # type: ignore[misc]
+        return rgb
+
+    def _treated(self, active: list[Cast], i: int, rgb: Floats, view: View) -> Floats:
+        untouched = self.untouched(view)
+        evidence = _evidence(active[: i + 1])
+
+        def amount(number: int, step: Pass) -> Floats:
+            key = ("amount", evidence, number, view)
+            return self._cache.get(key, lambda: read_amount(step.field, untouched, view))
+
+        mask = self.mask(active[i].mask, view)
+        done = _apply(active[i], self.passes(active, i), mask, rgb, amount)
+        return done if done is not rgb else rgb.copy()
+
+    def passes(self, active: list[Cast], i: int) -> tuple[Pass, ...]:
+        """The passes of the i-th active cast."""
+        return self._plan(active[: i + 1])[0]
+
+    def _plan(self, casts: list[Cast]) -> tuple[tuple[Pass, ...], Treated]:
+        if not casts:
+            return (), Treated(self.pyramid.analysis)
+        key = _evidence(casts)
+        with self._lock:
+            if key in self._plans:
+                self._plans.move_to_end(key)
+                return self._plans[key]
+        _, before = self._plan(casts[:-1])
+        mask = self.mask(casts[-1].mask, self.analysis_view)
+        plan = treat(casts[-1], mask, before)
+        with self._lock:
+            self._plans[key] = plan
+            while len(self._plans) > _PLANS_KEPT:
+                self._plans.popitem(last=False)
+        return plan
+
+    def deliver(
+        self,
+        recipe: Recipe,
+        *,
+        in_place: bool = False,
+        progress: Callable[[float], None] = lambda _: None,
+    ) -> Photo:
+        """The photo at full size with the recipe applied, code values untouched outside the masks.
+
+        in_place: write into this engine's own photo, which saves a copy; the engine is of no use after.
+        progress: told the share done, 0..1; may raise to cancel.
+        """
+        photo = self.photo
+        active = _active(recipe)
+        plans = [self.passes(active, i) for i in range(len(active))]
+        codes = photo.codes if in_place else photo.codes.copy()
+        for y0 in range(0, photo.height, STRIP_ROWS):
+            y1 = min(y0 + STRIP_ROWS, photo.height)
+            self._deliver_strip(active, plans, (0, y0, photo.width, y1), codes)
+            progress(y1 / photo.height)
+        return replace(photo, codes=codes)
+
+    def _deliver_strip(
+        self,
+        active: list[Cast],
+        plans: list[tuple[Pass, ...]],
+        region: tuple[int, int, int, int],
+        codes: Codes,
+    ) -> None:
+        view = View((self.photo.width, self.photo.height), region)
+        strip = codes[region[1] : region[3]]
+        untouched = decode(strip, self.photo.profile)
+        rgb = untouched
+        for cast, passes in zip(active, plans, strict=True):
+            parts = [p for p in cast.mask.parts if p.on]
+            mask = combine(((p, p.coverage(untouched, view)) for p in parts), view.shape)
+            if not mask.any():
+                continue
+            rgb = _apply(
+                cast, passes, mask, rgb, lambda _, step: read_amount(step.field, untouched, view)
+            )
+        if rgb is not untouched:
+            encode_changes(untouched, rgb, strip, self.photo.profile, strip)
+
+
+def _apply(
+    cast: Cast,
+    passes: tuple[Pass, ...],
+    mask: Floats,
+    rgb: Floats,
+    amount_of: Callable[[int, Pass], Floats],
+) -> Floats:
+    """One cast's remedies over a region; `rgb` itself when there is nothing to do."""
+    for number, step in enumerate(passes):
+        for remedy in cast.remedies:
+            if remedy.on and remedy.amount > 0.0:
+                strength = remedy.strength(mask, amount_of(number, step))
+                hold = remedy.hold_lightness
+                rgb = take_off(rgb, strength, step.shift, hold_luminance=hold)
+    return rgb
+
+
+def _active(recipe: Recipe) -> list[Cast]:
+    """Casts that do something: switched on, with a remedy that is."""
+    return [c for c in recipe.casts if c.on and any(r.on for r in c.remedies)]
+
+
+def _evidence(casts: list[Cast]) -> tuple[object, ...]:
+    """What the passes depend on: not the amounts."""
+    return tuple((c.pairs, c.guards, c.mask) for c in casts)

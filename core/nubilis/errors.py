@@ -1,0 +1,24 @@
+"""Errors that a person or a caller can act on. All are ValueErrors with a one-line message."""
+
+
+class NubilisError(ValueError):
+    """Base of every error that the core raises on purpose."""
+
+
+class ShapeError(NubilisError):
+    """An array has the wrong shape or type."""
+
+    def __init__(self, name: str, expected: str, actual: object) -> None:
+        super().__init__(f"{name}: expected {expected}, got {actual}")
+
+
+class PhotoError(NubilisError):
+    """A picture file cannot be read or written."""
+
+
+class RecipeError(NubilisError):
+    """A recipe is not valid, or newer than this program."""
+
+
+class PlaceError(NubilisError):
+    """A coordinate lies outside the photo."""

@@ -1,0 +1,114 @@
+"""Brush: strokes as round pens drawn along lines, each laid over the ones before.
+
+Within a stroke the pen covers each place once, as strongly as it ever does there; a further stroke
+builds up on it. So a stroke looks the same at every size and however many points it has.
+"""
+
+from typing import Annotated, Any, Literal
+
+import numba as nb
+import numpy as np
+from pydantic import Field
+
+from nubilis.arrays import Floats
+from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.mask.part import Part
+from nubilis.photo.pyramid import View
+from nubilis.recipe.base import Model, Place, Share
+
+_Pressure = Share
+_Point = tuple[float, float, float]
+
+
+class Stroke(Model):
+    """size: diameter as a fraction of the long edge; feather: share of the radius that fades;
+    flow: 0..1; points: x, y as fractions of the long edge, pressure 0..1."""
+
+    size: Annotated[float, Field(gt=0.0, le=2.0, allow_inf_nan=False)]
+    feather: Share = 0.5
+    flow: Share = 1.0
+    erase: bool = False
+    points: Annotated[tuple[tuple[Place, _Pressure], ...], Field(min_length=1, max_length=20_000)]
+
+
+class Brush(Part):
+    """Painted by hand."""
+
+    kind: Literal["brush"] = "brush"
+    strokes: Annotated[tuple[Stroke, ...], Field(max_length=2000)] = ()
+
+    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        out = np.zeros(view.shape, dtype=np.float32)
+        if self.strokes:
+            x0, y0 = view.region[:2]
+            lines, strokes = _flatten(self.strokes, view.long_edge)
+            _paint(lines, strokes, f32(x0), f32(y0), out)
+        return out
+
+
+def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Floats]:
+    """Lines (n, 6): x, y, pressure at both ends, in pixels; strokes (m, 6): first line, last line,
+    radius, feather, flow, erase."""
+    lines: list[tuple[float, ...]] = []
+    rows: list[tuple[float, ...]] = []
+    for stroke in strokes:
+        first = len(lines)
+        points = [(x * long_edge, y * long_edge, p) for (x, y), p in stroke.points]
+        ends = points[1:] if len(points) > 1 else points
+        lines += [(*a, *b) for a, b in zip(points, ends, strict=False)]
+        rows.append(
+            (
+                first,
+                len(lines),
+                stroke.size * long_edge / 2,
+                stroke.feather,
+                stroke.flow,
+                stroke.erase,
+            )
+        )
+    return np.array(lines, dtype=np.float32), np.array(rows, dtype=np.float32)
+
+
+@kernel
+def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, out: Any) -> None:
+    """Pressure narrows the pen to half its width and thins its flow."""
+    wide = out.shape[1]
+    for y in nb.prange(out.shape[0]):
+        cy = y0 + f32(y) + f32(0.5)
+        cover = np.zeros(wide, dtype=np.float32)
+        for s in range(strokes.shape[0]):
+            radius, feather = strokes[s, 2], max(strokes[s, 3], f32(1e-3))
+            # Half a pixel of fade at least, or a hard edge would show its steps.
+            soft = max(feather * radius, f32(1.0))
+            left, right = wide, 0
+            for i in range(int(strokes[s, 0]), int(strokes[s, 1])):
+                ax, ay, ap = lines[i, 0], lines[i, 1], lines[i, 2]
+                bx, by, bp = lines[i, 3], lines[i, 4], lines[i, 5]
+                reach = radius + f32(1.0)
+                if min(ay, by) - reach > cy or max(ay, by) + reach < cy:
+                    continue
+                first = max(0, int(np.floor(min(ax, bx) - reach - x0)))
+                last = min(wide, int(np.ceil(max(ax, bx) + reach - x0)) + 1)
+                if first >= last:
+                    continue
+                left, right = min(left, first), max(right, last)
+                dx, dy = bx - ax, by - ay
+                inverse = f32(1.0) / max(dx * dx + dy * dy, f32(1e-12))
+                for x in range(first, last):
+                    px = x0 + f32(x) + f32(0.5) - ax
+                    py = cy - ay
+                    t = min(max((px * dx + py * dy) * inverse, f32(0.0)), f32(1.0))
+                    ex, ey = px - t * dx, py - t * dy
+                    pressure = ap + t * (bp - ap)
+                    r = radius * (f32(0.5) + f32(0.5) * pressure)
+                    inside = (r + f32(0.5) - np.sqrt(ex * ex + ey * ey)) / soft
+                    c = pressure * smoothstep(inside)
+                    cover[x] = max(cover[x], c)
+            flow, erase = strokes[s, 4], strokes[s, 5] > f32(0.5)
+            for x in range(left, right):
+                c = cover[x] * flow
+                cover[x] = f32(0.0)
+                if erase:
+                    out[y, x] *= f32(1.0) - c
+                else:
+                    out[y, x] += (f32(1.0) - out[y, x]) * c

@@ -1,0 +1,110 @@
+"""Colour key: what lies within ranges of hue, saturation and luminance."""
+
+import math
+from typing import Annotated, Any, Literal
+
+import numba as nb
+import numpy as np
+from pydantic import Field, model_validator
+
+from nubilis.arrays import Floats
+from nubilis.colour.oklab import OKCONES_TO_OKLAB, REC2020_TO_OKCONES
+from nubilis.kernels import cbrt, f32, inline, kernel, smoothstep
+from nubilis.mask.part import Part
+from nubilis.photo.pyramid import View
+from nubilis.recipe.base import Model
+
+FULL_CHROMA = 0.33  # OKLCh chroma called saturation 100; about the most that sRGB holds
+_CONES = REC2020_TO_OKCONES.astype(np.float32)
+_MIX = OKCONES_TO_OKLAB.astype(np.float32)
+_Finite = Annotated[float, Field(ge=-360.0, le=720.0, allow_inf_nan=False)]
+_Width = Annotated[float, Field(ge=0.0, le=360.0, allow_inf_nan=False)]
+
+
+class Range(Model):
+    """core: full effect from low to high; fade: widths below and above over which it falls to nothing.
+
+    Hue in degrees of OKLCh, where a core may pass 360 (350 to 380 is red); saturation and luminance
+    0..100, of OKLCh chroma 0.33 and OKLab lightness 1.
+    """
+
+    on: bool = True
+    core: tuple[_Finite, _Finite]
+    fade: tuple[_Width, _Width]
+
+    @model_validator(mode="after")
+    def _ordered(self) -> "Range":
+        if self.core[1] < self.core[0]:
+            raise ValueError("a core's low end must not lie above its high end")
+        return self
+
+    def numbers(self) -> list[float]:
+        return [*self.core, *self.fade, float(self.on)]
+
+
+class ColourKey(Part):
+    """Calculated from each photo's own colours."""
+
+    kind: Literal["colour-key"] = "colour-key"
+    hue: Range
+    saturation: Range
+    luminance: Range
+
+    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
+        ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
+        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
+        return out
+
+
+@inline
+def _within(v: Any, low: Any, high: Any, below: Any, above: Any) -> Any:
+    if v < low:
+        return smoothstep(f32(1.0) - (low - v) / max(below, f32(1e-4)))
+    if v > high:
+        return smoothstep(f32(1.0) - (v - high) / max(above, f32(1e-4)))
+    return f32(1.0)
+
+
+@inline
+def _angle(y: Any, x: Any) -> Any:
+    """atan2 in degrees 0..360, within 0.01. Source: Abramowitz, Stegun (1964), eq. 4.4.49."""
+    ax, ay = abs(x), abs(y)
+    z = min(ax, ay) / max(ax, ay, f32(1e-12))
+    s = z * z
+    p = f32(0.0208351) * s - f32(0.0851330)
+    p = p * s + f32(0.1801410)
+    p = p * s - f32(0.3302995)
+    p = p * s + f32(0.9998660)
+    a = p * z * f32(180.0 / math.pi)
+    if ay > ax:
+        a = f32(90.0) - a
+    if x < f32(0.0):
+        a = f32(180.0) - a
+    return f32(360.0) - a if y < f32(0.0) else a
+
+
+@kernel
+def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
+    centre = (ranges[0, 0] + ranges[0, 1]) * f32(0.5)
+    half = min((ranges[0, 1] - ranges[0, 0]) * f32(0.5), f32(180.0))
+    for y in nb.prange(out.shape[0]):
+        for x in range(out.shape[1]):
+            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+            l = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
+            n = cbrt(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
+            s = cbrt(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+            a = mix[1, 0] * l + mix[1, 1] * n + mix[1, 2] * s
+            c = mix[2, 0] * l + mix[2, 1] * n + mix[2, 2] * s
+            key = f32(1.0)
+            if ranges[0, 4] > f32(0.5):
+                off = _angle(c, a) - centre
+                off -= f32(360.0) * np.floor(off / f32(360.0) + f32(0.5))
+                key *= _within(off, -half, half, ranges[0, 2], ranges[0, 3])
+            if ranges[1, 4] > f32(0.5):
+                chroma = np.sqrt(a * a + c * c) * f32(100.0 / FULL_CHROMA)
+                key *= _within(chroma, ranges[1, 0], ranges[1, 1], ranges[1, 2], ranges[1, 3])
+            if ranges[2, 4] > f32(0.5):
+                light = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(100.0)
+                key *= _within(light, ranges[2, 0], ranges[2, 1], ranges[2, 2], ranges[2, 3])
+            out[y, x] = key

@@ -1,0 +1,41 @@
+"""Joining parts. The algebra, with a what stands and b the new part, both 0..1:
+
+add = a + b - a b (soft edges that overlap grow together), subtract = a (1 - b), intersect = a b.
+"""
+
+from collections.abc import Iterable
+from typing import Annotated
+
+import numpy as np
+from pydantic import Field
+
+from nubilis.arrays import Floats
+from nubilis.mask.brush import Brush
+from nubilis.mask.colour_key import ColourKey
+from nubilis.mask.part import Part, shaped
+from nubilis.mask.picture import Picture
+from nubilis.mask.whole import Whole
+from nubilis.recipe.base import Model
+
+# The registry: a new kind of part is one file and one name here.
+AnyPart = Annotated[Brush | ColourKey | Picture | Whole, Field(discriminator="kind")]
+
+
+class Mask(Model):
+    """Parts in order. No part: nothing is masked, so nothing changes."""
+
+    parts: Annotated[tuple[AnyPart, ...], Field(max_length=100)] = ()
+
+
+def combine(parts: Iterable[tuple[Part, Floats]], shape: tuple[int, int]) -> Floats:
+    """Join parts' coverages, each float32 (h, w) before its own invert and strength."""
+    mask = np.zeros(shape, dtype=np.float32)
+    for part, coverage in parts:
+        b = shaped(part, coverage)
+        if part.join == "add":
+            mask = mask + b - mask * b
+        elif part.join == "subtract":
+            mask = mask * (np.float32(1.0) - b)
+        else:
+            mask = mask * b
+    return mask

@@ -1,0 +1,32 @@
+"""What every kind of mask part shares."""
+
+from typing import Literal
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.photo.pyramid import View
+from nubilis.recipe.base import Identifier, Model, Share
+
+Join = Literal["add", "subtract", "intersect"]
+
+
+class Part(Model):
+    """One part of a mask. join: how it meets what stands before it; the first part's is 'add'."""
+
+    id: Identifier
+    join: Join = "add"
+    on: bool = True
+    invert: bool = False
+    strength: Share = 1.0
+
+    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        """0..1, float32 (h, w), before invert and strength; rgb_linear: the untouched view."""
+        raise NotImplementedError
+
+
+def shaped(part: Part, coverage: Floats) -> Floats:
+    """Coverage after the part's own invert and strength."""
+    if part.invert:
+        coverage = np.float32(1.0) - coverage
+    return coverage if part.strength == 1.0 else coverage * np.float32(part.strength)

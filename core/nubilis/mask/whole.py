@@ -1,0 +1,18 @@
+"""Whole: everything, to subtract from or to hold a colour key against."""
+
+from typing import Literal
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.mask.part import Part
+from nubilis.photo.pyramid import View
+
+
+class Whole(Part):
+    """The whole photo."""
+
+    kind: Literal["whole"] = "whole"
+
+    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        return np.ones(view.shape, dtype=np.float32)

@@ -1,0 +1,89 @@
+"""What the screen is given: display code values, with the mask drawn as asked."""
+
+from enum import StrEnum
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Codes, Floats
+from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
+from nubilis.colour.profile import srgb
+from nubilis.engine import Engine
+from nubilis.photo.pyramid import View
+from nubilis.photo.sampling import encode
+from nubilis.recipe.document import Cast, Recipe
+
+HATCH_STEP = 9  # pixels between lines
+INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
+OVERLAY_CHROMA = 0.17
+
+
+class Show(StrEnum):
+    """now: treated; before: untouched; hatch: treated, with the mask hatched and outlined;
+    matte: the mask as grey; isolate: only what is masked in colour."""
+
+    NOW = "now"
+    BEFORE = "before"
+    HATCH = "hatch"
+    MATTE = "matte"
+    ISOLATE = "isolate"
+
+
+def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str | None) -> Codes:
+    """sRGB code values uint8 (h, w, 3). cast_id: whose mask; without one, the picture alone."""
+    cast = next((c for c in recipe.casts if c.id == cast_id), None)
+    if show is Show.BEFORE:
+        return encode(engine.untouched(view), srgb())
+    if show is Show.NOW or cast is None:
+        return encode(engine.render(recipe, view), srgb())
+    mask = engine.mask(cast.mask, view)
+    if show is Show.MATTE:
+        grey = (mask * 255.0 + 0.5).astype(np.uint8)
+        return np.repeat(grey[..., None], 3, axis=2)
+    rgb = engine.render(recipe, view)
+    if show is Show.ISOLATE:
+        return encode(_isolated(rgb, mask), srgb())
+    codes = encode(rgb, srgb())
+    _hatch(codes, mask, view, _overlay_colours(engine, cast))
+    return codes
+
+
+def _isolated(rgb: Floats, mask: Floats) -> Floats:
+    """Outside the mask, the photo's own luminance without colour, paler."""
+    luminance = np.tensordot(np.array([0.2627, 0.6780, 0.0593], dtype=np.float32), rgb, axes=1)
+    pale = 0.25 + 0.5 * luminance
+    return np.ascontiguousarray(rgb * mask + pale * (1.0 - mask), dtype=np.float32)
+
+
+def _overlay_colours(engine: Engine, cast: Cast) -> Codes:
+    """Dark and light ink (2, 3) in the hue opposite to what lies under the mask.
+
+    Taken at the analysis size, so that the hue stays as one zooms and pans.
+    """
+    view = engine.analysis_view
+    mask, rgb = engine.mask(cast.mask, view), engine.untouched(view)
+    weight = float(mask.sum())
+    mean = (rgb * mask).sum(axis=(1, 2)) / weight if weight else np.full(3, 0.2)
+    a, b = linear_rgb_to_oklab(np.maximum(mean, 0.0))[1:]
+    hue = np.arctan2(-b, -a) if np.hypot(a, b) > 0.01 else np.radians(330.0)
+    tint = OVERLAY_CHROMA * np.cos(hue), OVERLAY_CHROMA * np.sin(hue)
+    inks = oklab_to_linear_rgb([[INK, *tint], [PAPER, *tint]])
+    codes: Codes = encode(np.ascontiguousarray(inks.T[:, None], dtype=np.float32), srgb())[0]
+    return codes
+
+
+def _hatch(codes: Codes, mask: Floats, view: View, inks: Codes) -> None:
+    """Diagonal lines where the mask is, denser ink where it is fuller, and the outline at one half."""
+    x0, y0 = view.region[:2]
+    h, w = mask.shape
+    ys, xs = np.ogrid[y0 : y0 + h, x0 : x0 + w]
+    lines = (xs + ys) % HATCH_STEP == 0
+    inside = (mask > 0.5).astype(np.uint8)
+    outline = cv2.morphologyEx(inside, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)) > 0
+    cover = np.where(outline, np.float32(1.0), lines * np.minimum(mask * 0.9, 0.85))
+    drawn = cover > 0.02
+    ground = codes[drawn].astype(np.float32)
+    # Light ink on dark ground and dark ink on light, so that it shows on both.
+    ink = inks[(ground @ np.array([0.21, 0.72, 0.07], dtype=np.float32) < 110.0).astype(np.intp)]
+    share = cover[drawn][:, None]
+    codes[drawn] = (ground * (1.0 - share) + ink * share + 0.5).astype(np.uint8)

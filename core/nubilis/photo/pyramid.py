@@ -1,0 +1,110 @@
+"""A photo at every zoom: half-size levels in linear light, made when first asked for."""
+
+import threading
+from dataclasses import dataclass
+from functools import cached_property
+
+from nubilis.arrays import Floats
+from nubilis.errors import PlaceError
+from nubilis.photo.picture import Photo
+from nubilis.photo.sampling import area_of_codes, area_of_planes, decode
+
+Region = tuple[int, int, int, int]
+ANALYSIS_EDGE = 768
+
+
+@dataclass(frozen=True)
+class View:
+    """What is looked at: the whole photo's size at this zoom, and the region shown, in its pixels.
+
+    size: (width, height); region: x0, y0, x1, y1.
+    """
+
+    size: tuple[int, int]
+    region: Region
+
+    @staticmethod
+    def fit(photo: Photo, long_edge: int) -> "View":
+        """The whole photo, its long edge at most `long_edge` pixels."""
+        f = min(1.0, long_edge / photo.long_edge)
+        size = max(1, round(photo.width * f)), max(1, round(photo.height * f))
+        return View(size, (0, 0, *size))
+
+    @property
+    def shape(self) -> tuple[int, int]:
+        """(height, width) of the region."""
+        x0, y0, x1, y1 = self.region
+        return y1 - y0, x1 - x0
+
+    @property
+    def long_edge(self) -> int:
+        return max(self.size)
+
+    def checked(self, photo: Photo) -> "View":
+        """This view, if it lies within the photo and does not enlarge. Raises PlaceError."""
+        w, h = self.size
+        x0, y0, x1, y1 = self.region
+        if not (1 <= w <= photo.width and 1 <= h <= photo.height):
+            raise PlaceError(
+                f"a view of {w} x {h} does not fit a photo of {photo.width} x {photo.height}"
+            )
+        if not (0 <= x0 < x1 <= w and 0 <= y0 < y1 <= h):
+            raise PlaceError(f"region {self.region} lies outside {w} x {h}")
+        return self
+
+
+class Pyramid:
+    """Linear light of one photo at any view. Safe to read from several threads."""
+
+    def __init__(self, photo: Photo) -> None:
+        self.photo = photo
+        self._levels: list[Floats] = []
+        self._lock = threading.Lock()
+
+    def read(self, view: View) -> Floats:
+        """The untouched photo, float32 (3, h, w) linear Rec. 2020. Raises PlaceError."""
+        view.checked(self.photo)
+        photo, (x0, y0, x1, y1) = self.photo, view.region
+        if view.size == (photo.width, photo.height):
+            return decode(photo.codes[y0:y1, x0:x1], photo.profile)
+        level = self._level_for(photo.width / view.size[0])
+        if level == 0:
+            return area_of_codes(photo.codes, photo.profile, view.size, view.region)
+        f = 2.0**level
+        scale = photo.width / view.size[0] / f, photo.height / view.size[1] / f
+        return area_of_planes(self._get(level), scale, view.region)
+
+    @cached_property
+    def analysis(self) -> Floats:
+        """The photo at the one size at which statistics are taken, whatever the view."""
+        view = View.fit(self.photo, ANALYSIS_EDGE)
+        return area_of_codes(self.photo.codes, self.photo.profile, view.size, view.region)
+
+    def _level_for(self, ratio: float) -> int:
+        level = 0
+        while 2.0 ** (level + 1) <= ratio and self.photo.long_edge >> (level + 1) > 0:
+            level += 1
+        return level
+
+    def _get(self, level: int) -> Floats:
+        with self._lock:
+            while len(self._levels) < level:
+                self._levels.append(self._halved())
+            return self._levels[level - 1]
+
+    def _halved(self) -> Floats:
+        photo = self.photo
+        n = len(self._levels) + 1
+        w, h = -(-photo.width // 2**n), -(-photo.height // 2**n)
+        if n > 1:
+            return area_of_planes(self._levels[-1], (2.0, 2.0), (0, 0, w, h))
+        # An odd edge's last pixel covers half a block: the kernel averages what is there.
+        return _half_of_codes(photo, w, h)
+
+
+def _half_of_codes(photo: Photo, w: int, h: int) -> Floats:
+    even = photo.width == 2 * w and photo.height == 2 * h
+    if even:
+        return area_of_codes(photo.codes, photo.profile, (w, h), (0, 0, w, h))
+    full = decode(photo.codes, photo.profile)
+    return area_of_planes(full, (2.0, 2.0), (0, 0, w, h))

@@ -1,0 +1,219 @@
+"""Read a picture file: JPEG, PNG 8/16, TIFF 8/16, WebP."""
+
+import io
+import struct
+import warnings
+import zlib
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, BinaryIO
+
+import imagecodecs
+import numpy as np
+import numpy.typing as npt
+import tifffile
+from PIL import Image, UnidentifiedImageError
+
+from nubilis.arrays import Codes
+from nubilis.colour.profile import Profile, read_profile, srgb
+from nubilis.errors import PhotoError
+from nubilis.photo.metadata import Metadata, read_metadata
+from nubilis.photo.picture import Photo
+
+MAX_PIXELS = 200_000_000
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP")
+_READABLE = "Nubilis reads JPEG, PNG, TIFF and WebP"
+# Our own limit is checked on the header, before anything is decoded.
+Image.MAX_IMAGE_PIXELS = None
+
+
+@dataclass(frozen=True)
+class Header:
+    """What a file says before its pixels are decoded. size: (width, height) as stored."""
+
+    format: str
+    size: tuple[int, int]
+    mode: str
+    icc: bytes | None
+    metadata: Metadata
+    orientation: int
+
+
+def read_photo(source: Path | bytes) -> Photo:
+    """Decode a file, upright. Raises PhotoError with one line that says what is wrong."""
+    try:
+        with io.BytesIO(source) if isinstance(source, bytes) else source.open("rb") as file:
+            header = read_header(file)
+            return _photo(_decoded(file, header), header)
+    except OSError as error:
+        raise PhotoError(f"cannot read {source!s:.200}: {error.strerror}") from error
+
+
+def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
+    try:
+        return _decode(file, header)
+    except PhotoError:
+        raise
+    except MemoryError as error:
+        raise PhotoError("not enough memory for this photo") from error
+    except (ValueError, OSError, SyntaxError, struct.error, zlib.error, RuntimeError, IndexError,
+            KeyError, EOFError, TypeError) as error:  # fmt: skip
+        raise PhotoError(f"the {header.format} file is damaged or incomplete") from error
+
+
+def read_header(file: BinaryIO) -> Header:
+    """Look at the header alone; refuse what cannot or must not be decoded. Raises PhotoError."""
+    start = file.read(4)
+    if not start:
+        raise PhotoError("the file is empty")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            image = Image.open(file, formats=FORMATS)
+            header = _header(image)
+    except UnidentifiedImageError as error:
+        other = _tiff_header(file) if start[:2] in (b"II", b"MM") else None
+        if other is None:
+            raise PhotoError(f"not a picture that can be read; {_READABLE}") from error
+        header = other
+    except (ValueError, OSError, SyntaxError, struct.error, zlib.error, KeyError, TypeError,
+            OverflowError, EOFError) as error:  # fmt: skip
+        raise PhotoError("the file's header is damaged") from error
+    width, height = header.size
+    if width * height > MAX_PIXELS:
+        raise PhotoError(
+            f"the picture claims {width} x {height} pixels; the limit is {MAX_PIXELS // 10**6} megapixels"
+        )
+    if header.mode in ("CMYK", "YCCK"):
+        raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
+    return header
+
+
+def _header(image: Image.Image) -> Header:
+    metadata, orientation = read_metadata(image)
+    return Header(
+        str(image.format),
+        image.size,
+        image.mode,
+        image.info.get("icc_profile"),
+        metadata,
+        orientation,
+    )
+
+
+def _tiff_header(file: BinaryIO) -> Header | None:
+    """TIFFs that only tifffile knows, such as 16 bits with alpha."""
+    try:
+        file.seek(0)
+        with tifffile.TiffFile(file) as tiff:
+            page = tiff.pages.first
+            icc = page.tags.get(34675)
+            return Header(
+                "TIFF",
+                (int(page.imagewidth), int(page.imagelength)),
+                "CMYK" if page.photometric == tifffile.PHOTOMETRIC.SEPARATED else "RGB",
+                bytes(icc.value) if icc else None,
+                Metadata(),
+                int(page.tags["Orientation"].value) if "Orientation" in page.tags else 1,
+            )
+    except (tifffile.TiffFileError, ValueError, KeyError, struct.error, IndexError, TypeError):
+        return None
+
+
+def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
+    file.seek(0)
+    if header.format == "TIFF":
+        return _decode_tiff(file)
+    data = file.read()
+    if header.format == "PNG" and data[24] == 16:
+        return np.asarray(imagecodecs.png_decode(data))
+    if header.format == "JPEG" and header.mode == "RGB":
+        _refuse_truncated_jpeg(data)
+        return np.asarray(imagecodecs.jpeg8_decode(data, outcolorspace="RGB"))
+    image: Image.Image = Image.open(io.BytesIO(data), formats=[header.format])
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        image.load()
+    if image.mode == "P":
+        image = image.convert("RGBA" if "transparency" in image.info else "RGB")
+    elif image.mode in ("1", "PA", "La", "RGBa"):
+        image = image.convert({"1": "L", "PA": "RGBA", "La": "LA", "RGBa": "RGBA"}[image.mode])
+    return np.asarray(image)
+
+
+def _refuse_truncated_jpeg(data: bytes) -> None:
+    """libjpeg paints what is missing grey and merely warns; half a photo is not a photo."""
+    if b"\xff\xd9" not in data[-65536:]:
+        raise PhotoError("the JPEG file is incomplete: its end is missing")
+
+
+def _decode_tiff(file: BinaryIO) -> npt.NDArray[Any]:
+    with tifffile.TiffFile(file) as tiff:
+        page = tiff.pages.first
+        photometric = page.photometric
+        pixels = np.asarray(page.asarray())
+        if photometric == tifffile.PHOTOMETRIC.PALETTE:
+            table = np.asarray(page.colormap)
+            pixels = np.ascontiguousarray(table[:, pixels].transpose(1, 2, 0))
+        if photometric == tifffile.PHOTOMETRIC.MINISWHITE:
+            pixels = np.iinfo(pixels.dtype).max - pixels
+        if photometric == tifffile.PHOTOMETRIC.SEPARATED:
+            raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
+        if page.planarconfig == tifffile.PLANARCONFIG.SEPARATE and pixels.ndim == 3:
+            pixels = pixels.transpose(1, 2, 0)
+    if pixels.dtype == np.bool_:
+        pixels = pixels.astype(np.uint8) * 255
+    return pixels
+
+
+def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
+    if pixels.dtype not in (np.uint8, np.uint16):
+        raise PhotoError(f"the picture has {pixels.dtype} values; 8 and 16 bits are read")
+    if pixels.ndim == 2:
+        pixels = pixels[..., None]
+    if pixels.ndim != 3 or pixels.shape[2] > 4 or min(pixels.shape) < 1:
+        raise PhotoError("the picture is neither grey nor RGB")
+    notes: list[str] = []
+    alpha = pixels[..., -1] if pixels.shape[2] in (2, 4) else None
+    colour = pixels[..., : pixels.shape[2] - (alpha is not None)]
+    was_grey = colour.shape[2] == 1
+    if was_grey:
+        colour = np.repeat(colour, 3, axis=2)
+        notes.append("A grey picture: opened as RGB with three equal channels")
+    if header.mode in ("P", "PA"):
+        notes.append("A palette picture: opened as RGB")
+    profile = _profile(header, was_grey, notes)
+    return Photo(
+        codes=_upright(colour, header.orientation),
+        alpha=None if alpha is None else _upright(alpha, header.orientation),
+        profile=profile,
+        metadata=header.metadata,
+        format=header.format,
+        notes=tuple(notes),
+    )
+
+
+def _profile(header: Header, was_grey: bool, notes: list[str]) -> Profile:
+    if header.icc is None:
+        notes.append("No colour profile: read as sRGB")
+        return srgb()
+    profile = read_profile(header.icc)
+    if profile.grey != was_grey:
+        raise PhotoError("the colour profile does not fit the picture's channels")
+    if profile.grey:
+        # Delivered as RGB, for which a grey profile would be wrong.
+        notes.append(f"Its grey profile ({profile.name}) was left aside: read as sRGB")
+        return srgb()
+    return profile
+
+
+def _upright(pixels: npt.NDArray[Any], orientation: int) -> Codes:
+    """Turn and mirror as EXIF orientation 1..8 asks (Exif 2.32, tag 274)."""
+    if orientation in (5, 6, 7, 8):
+        pixels = pixels.swapaxes(0, 1)
+    if orientation in (2, 3, 6, 7):
+        pixels = pixels[:, ::-1]
+    if orientation in (3, 4, 7, 8):
+        pixels = pixels[::-1]
+    # Own memory, writable and in one piece: what the kernels are compiled for.
+    return np.require(pixels, requirements=["C", "W", "O"])

@@ -1,0 +1,107 @@
+"""Making a recipe from places: what the command line does in one go and a person click by click."""
+
+import base64
+from collections.abc import Sequence
+
+import imagecodecs
+import numpy as np
+
+from nubilis.engine import Engine
+from nubilis.errors import RecipeError
+from nubilis.mask.combine import AnyPart, Mask
+from nubilis.mask.picture import Picture
+from nubilis.mask.whole import Whole
+from nubilis.photo.picture import Photo
+from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
+from nubilis.remedy.direction import Pair as MeasuredPair
+from nubilis.remedy.direction import same_cast
+from nubilis.remedy.neutralise import Neutralise
+from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
+
+Point = tuple[float, float]
+
+
+def sample_at(engine: Engine, point: Point) -> Sample:
+    """Measure a place given in pixels of the upright photo. Raises PlaceError."""
+    at = place_of(engine.photo, *point)
+    return Sample(at=at, radius=DEFAULT_RADIUS, rgb=measure_place(engine, at).rgb)
+
+
+def mask_part(mask: Photo, photo: Photo) -> AnyPart:
+    """An imported grey picture as a part. Raises RecipeError when it is of another size."""
+    if (mask.width, mask.height) != (photo.width, photo.height):
+        raise RecipeError(
+            f"the mask is {mask.width} x {mask.height}, the photo {photo.width} x {photo.height}"
+        )
+    grey = np.ascontiguousarray(mask.codes[..., 1])
+    png = base64.b64encode(imagecodecs.png_encode(grey, level=6)).decode()
+    return Picture(id="mask", png=png)
+
+
+def plan_fix(
+    engine: Engine,
+    tainted: Sequence[Point],
+    references: Sequence[Point] = (),
+    neutrals: Sequence[Point] = (),
+    guards: Sequence[Point] = (),
+    mask: Photo | None = None,
+    amount: float = 1.0,
+) -> Recipe:
+    """A recipe that neutralises what the places show.
+
+    The i-th tainted place belongs to the i-th reference. Tainted places beyond the references belong to
+    the neutral of nearest lightness, or, without any, to a made neutral. Neutral places alone are
+    themselves what should be grey. Pairs that point more than 30 degrees apart become separate casts.
+    Raises PlaceError, RecipeError.
+    """
+    if len(references) > len(tainted):
+        raise RecipeError("more references than tainted places: each needs a partner")
+    if not tainted and not neutrals:
+        raise RecipeError("nothing to neutralise: give --tainted or --neutral, or --auto")
+    pairs = _pairs(engine, tainted, references, neutrals)
+    held = tuple(
+        Guard(id=f"guard-{i}", sample=sample_at(engine, p)) for i, p in enumerate(guards, 1)
+    )
+    part = mask_part(mask, engine.photo) if mask else Whole(id="whole")
+    measured = [m for p in pairs if (m := p.measured()) is not None]
+    casts = [
+        Cast(
+            id=f"cast-{n}",
+            name=f"Cast {chr(64 + n)}",
+            pairs=tuple(pairs[i] for i in group),
+            guards=held,
+            mask=Mask(parts=(part,)),
+            remedies=(Neutralise(id="neutralise", amount=amount),),
+        )
+        for n, group in enumerate(same_cast(measured), 1)
+    ]
+    return Recipe(casts=tuple(casts))
+
+
+def _pairs(
+    engine: Engine,
+    tainted: Sequence[Point],
+    references: Sequence[Point],
+    neutrals: Sequence[Point],
+) -> list[Pair]:
+    if not tainted:
+        return [
+            _with_made_neutral(f"pair-{i}", sample_at(engine, p)) for i, p in enumerate(neutrals, 1)
+        ]
+    clean = [sample_at(engine, p) for p in neutrals]
+    pairs = []
+    for i, point in enumerate(tainted):
+        sample, name = sample_at(engine, point), f"pair-{i + 1}"
+        if i < len(references):
+            pairs.append(Pair(id=name, tainted=sample, reference=sample_at(engine, references[i])))
+        elif clean:
+            gaps = [abs(MeasuredPair(sample.rgb, c.rgb).lightness_gap) for c in clean]
+            pairs.append(Pair(id=name, tainted=sample, reference=clean[int(np.argmin(gaps))]))
+        else:
+            pairs.append(_with_made_neutral(name, sample))
+    return pairs
+
+
+def _with_made_neutral(name: str, sample: Sample) -> Pair:
+    made = Sample(at=None, rgb=neutral_of(sample.rgb))
+    return Pair(id=name, tainted=sample, reference=made, reference_kind="neutral")

@@ -1,0 +1,158 @@
+"""How far was each sample from its reference, how far is it now, and what else moved."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
+from nubilis.colour.difference import ciede2000, difference_plane
+from nubilis.engine import Engine
+from nubilis.recipe.document import Cast, Pair, Recipe
+from nubilis.remedy.chroma import luminance_of
+from nubilis.remedy.direction import same_cast
+from nubilis.sample import Measured, describe, measure_place
+
+Rgb = tuple[float, float, float]
+CLIPPED = 0.9999
+
+
+@dataclass(frozen=True)
+class PairProof:
+    """is_before, is_now, should_be: the sample and its reference, levelled to the sample's luminance.
+
+    before, after: CIEDE2000 to the levelled reference; lightness_gap: L* of the reference as it was
+    sampled minus L* of the sample; other_way: its direction is not that of the cast's strongest pairs.
+    """
+
+    id: str
+    is_before: Measured
+    is_now: Measured
+    should_be: Measured
+    before: float
+    after: float
+    lightness_gap: float
+    other_way: bool
+
+
+@dataclass(frozen=True)
+class CastProof:
+    """before, after: mean over the pairs; None without a complete pair.
+
+    offset_before, offset_after: mean (a*, b*) of the samples minus their references, for the dial;
+    area: share of the photo under the mask; lightness_change: mean L* change in the mask.
+    """
+
+    id: str
+    pairs: tuple[PairProof, ...]
+    before: float | None
+    after: float | None
+    offset_before: tuple[float, float] | None
+    offset_after: tuple[float, float] | None
+    area: float
+    lightness_change: float
+
+
+@dataclass(frozen=True)
+class PhotoProof:
+    """outside_mean, outside_most: CIEDE2000 where no mask reaches; newly_clipped: share of pixels with
+    a channel at an end of the photo's own gamut that was not there before."""
+
+    casts: tuple[CastProof, ...]
+    outside_mean: float
+    outside_most: float
+    inside_mean: float
+    newly_clipped: float
+
+
+def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
+    """Figures for a recipe on one photo, from the analysis size and, at samples, from full size."""
+    view = engine.analysis_view
+    before, after = engine.untouched(view), engine.render(recipe, view)
+    lab_before, lab_after = lab_planes(before), lab_planes(after)
+    moved = difference_plane(lab_before, lab_after)
+    masks = [engine.mask(c.mask, view) for c in recipe.casts]
+    on = [m for m, c in zip(masks, recipe.casts, strict=True) if c.on]
+    union = np.max(on, axis=0) if on else np.zeros_like(moved)
+    outside, inside = moved[union == 0.0], moved[union > 0.0]
+    change = lab_after[0] - lab_before[0]
+    return PhotoProof(
+        tuple(
+            _cast(engine, recipe, c, mask, change)
+            for c, mask in zip(recipe.casts, masks, strict=True)
+        ),
+        float(outside.mean()) if outside.size else 0.0,
+        float(outside.max()) if outside.size else 0.0,
+        float(inside.mean()) if inside.size else 0.0,
+        _newly_clipped(engine, before, after),
+    )
+
+
+def _cast(
+    engine: Engine, recipe: Recipe, cast: Cast, mask: Floats, lightness_change: Floats
+) -> CastProof:
+    complete = [p for p in cast.pairs if p.reference is not None]
+    groups = same_cast([m for p in complete if (m := p.measured()) is not None])
+    first = set(groups[0]) if groups else set()
+    pairs = tuple(
+        _pair(engine, recipe, p, other_way=i not in first) for i, p in enumerate(complete)
+    )
+    weight = float(mask.sum())
+    return CastProof(
+        cast.id,
+        pairs,
+        float(np.mean([p.before for p in pairs])) if pairs else None,
+        float(np.mean([p.after for p in pairs])) if pairs else None,
+        _offset([(p.is_before, p.should_be) for p in pairs]),
+        _offset([(p.is_now, p.should_be) for p in pairs]),
+        float((mask > 0.5).mean()),
+        float((mask * lightness_change).sum() / weight) if weight else 0.0,
+    )
+
+
+def _pair(engine: Engine, recipe: Recipe, pair: Pair, *, other_way: bool) -> PairProof:
+    profile = engine.photo.profile
+    measured = pair.measured()
+    assert measured is not None  # only complete pairs come here
+    now_rgb = pair.tainted.rgb
+    if pair.tainted.at is not None:
+        now_rgb = measure_place(engine, pair.tainted.at, pair.tainted.radius, recipe).rgb
+    return PairProof(
+        pair.id,
+        describe(pair.tainted.rgb, profile),
+        describe(now_rgb, profile),
+        describe(levelled(measured.reference, pair.tainted.rgb), profile),
+        distance(pair.tainted.rgb, measured.reference),
+        distance(now_rgb, measured.reference),
+        measured.lightness_gap,
+        other_way,
+    )
+
+
+def levelled(reference: Rgb, sample: Rgb) -> Rgb:
+    """The reference under as much light as the sample has: same paint, same luminance."""
+    factor = max(luminance_of(sample), 1e-6) / max(luminance_of(reference), 1e-6)
+    red, green, blue = (c * factor for c in reference)
+    return red, green, blue
+
+
+def distance(sample: Rgb, reference: Rgb) -> float:
+    """CIEDE2000 of a sample from its levelled reference."""
+    return ciede2000(linear_rgb_to_lab(sample), linear_rgb_to_lab(levelled(reference, sample)))
+
+
+def _offset(pairs: list[tuple[Measured, Measured]]) -> tuple[float, float] | None:
+    if not pairs:
+        return None
+    away = np.mean([np.subtract(one.lab[1:], two.lab[1:]) for one, two in pairs], axis=0)
+    return float(away[0]), float(away[1])
+
+
+def _newly_clipped(engine: Engine, before: Floats, after: Floats) -> float:
+    m = engine.photo.profile.encoding_matrix
+
+    def clipped(rgb: Floats) -> np.ndarray:
+        device = np.tensordot(m, rgb, axes=1)
+        return np.asarray(((device > CLIPPED) | (device < -1e-4)).any(axis=0))
+
+    return float((clipped(after) & ~clipped(before)).mean())

@@ -1,0 +1,208 @@
+"""The amount field: how much of a cast lies on each place of the photo.
+
+Evidence is gathered coarsely, where noise and texture average out; edges are placed finely. The field
+is solved once at an analysis size that does not depend on the view, and kept as guided-filter
+coefficients, so that it can be read at any zoom: amount = slope * guide + offset, within local bounds.
+Source of the guide: He, Sun (2015), "Fast guided filter".
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from nubilis.arrays import Floats
+from nubilis.colour.cielab import lab_planes
+from nubilis.remedy.chroma import chroma_of, chroma_planes, luminance_of
+from nubilis.remedy.direction import Pair
+from nubilis.remedy.evidence import Reference, cost_volume, likely_amount
+from nubilis.remedy.solve import Problem, solve
+
+COARSE = 256  # long side for the evidence
+GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
+STRONGEST = 2.0  # of the pairs' mean cast
+
+
+@dataclass(frozen=True)
+class Tuning:
+    """Weights of the solve; see bench/RESULTS.md for what each is worth."""
+
+    smooth: float = 8.0
+    data: float = 0.005
+    clean: float = 2.0
+    pin: float = 30.0
+    chroma_edge: float = 0.02
+    bright_edge: float = 0.15
+    floor: float = 0.03
+    window: float = 0.004  # of the long side, guided filter of the evidence
+
+
+@dataclass(frozen=True)
+class AmountField:
+    """Guided coefficients (4, h, w): slope, offset, least, most. Read with engine's sampler."""
+
+    coefficients: Floats
+
+
+def _box(v: npt.NDArray[Any], r: int) -> Floats:
+    size = (2 * r + 1, 2 * r + 1)
+    return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))
+
+
+def _guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
+    """He, Sun, Tang (2013), eqs. 5, 6, 8."""
+    mean = _box(guide, r)
+    variance = _box(guide * guide, r) - mean * mean
+    mean_v = _box(v, r)
+    slope = (_box(guide * v, r) - mean * mean_v) / (variance + epsilon)
+    return np.asarray(_box(slope, r) * guide + _box(mean_v - slope * mean, r))
+
+
+def guide_of(luminance: Floats) -> Floats:
+    """What edges follow: luminance, made about perceptual by its square root."""
+    return np.sqrt(np.clip(luminance, 0.0, 1.0))
+
+
+def _resize(v: npt.NDArray[Any], like: npt.NDArray[Any]) -> Floats:
+    h, w = like.shape[-2:]
+    how = cv2.INTER_AREA if v.shape[-2] >= h else cv2.INTER_LINEAR
+    return np.asarray(cv2.resize(v, (w, h), interpolation=how))
+
+
+def _coarse_size(shape: tuple[int, ...]) -> tuple[int, int]:
+    f = min(1.0, COARSE / max(shape))
+    return max(1, round(shape[0] * f)), max(1, round(shape[1] * f))
+
+
+def _gather(
+    rgb: Floats, mask: Floats, shift: np.ndarray, pairs: list[Pair], tuning: Tuning
+) -> tuple[Floats, Floats]:
+    """Likely amount and its certainty at the coarse size."""
+    size = _coarse_size(mask.shape)
+    small = np.stack([_resize(p, np.empty(size)) for p in rgb])
+    chroma = chroma_planes(small)
+    m = _resize(mask, small)
+    references = [
+        Reference((float(c[0]), float(c[1])), 116.0 * max(y, 1e-5) ** (1 / 3) - 16.0)
+        for c, y in ((chroma_of(p.reference), luminance_of(p.reference)) for p in pairs)
+    ]
+    cost = cost_volume(chroma, 1.0 - m, shift, references)
+    guide = guide_of(chroma[3])
+    seen = np.clip(chroma[3] / 0.02, 0.05, 1.0)
+    r = max(1, int(tuning.window * max(size)))
+    share = np.maximum(_guided(guide, seen, r, 1e-3), 0.02)
+    for j in range(len(cost)):
+        cost[j] = _guided(guide, seen * cost[j], r, 1e-3) / share
+    mean, variance = likely_amount(cost)
+    return mean, seen / (variance + 0.01)
+
+
+def _links(chroma: Floats, shift: np.ndarray, tuning: Tuning, axis: int) -> tuple[Floats, Floats]:
+    """Along one axis: how tightly neighbours are joined, and the step of amount between them.
+
+    A smooth change of chroma along the cast is light; a sharp one, or one to another side, is paint.
+    """
+    size = float(np.hypot(*shift))
+    n1, n2 = (float(v) / size for v in shift)
+    d = np.zeros((3, *chroma.shape[1:]), dtype=np.float32)
+    if axis == 1:
+        d[:, :, :-1] = np.diff(chroma[:3], axis=2)
+    else:
+        d[:, :-1] = np.diff(chroma[:3], axis=1)
+    along = d[0] * n1 + d[1] * n2
+    across = np.abs(d[0] * n2 - d[1] * n1)
+    bright = np.abs(d[2])
+    edge = tuning.chroma_edge
+    is_light = 1.0 / (
+        (1.0 + (across / edge) ** 2 + (along / (1.5 * edge)) ** 2) * (1.0 + (bright / 0.35) ** 2)
+    )
+    link = 1.0 / (
+        1.0 + (bright / tuning.bright_edge) ** 2 + (across / edge) ** 2 + (along / edge) ** 2
+    )
+    return (
+        (tuning.smooth * (link + tuning.floor)).astype(np.float32),
+        (along / size * is_light).astype(np.float32),
+    )
+
+
+def _pin(
+    weight: Floats, target: Floats, at: tuple[float, float], value: float, pull: float
+) -> None:
+    h, w = weight.shape
+    x, y = (min(int(c * max(h, w)), n - 1) for c, n in zip(at, (w, h), strict=True))
+    spot = np.s_[max(0, y - 2) : y + 3, max(0, x - 2) : x + 3]
+    weight[spot] += pull / 25.0
+    target[spot] = value
+
+
+def _guarded(rgb: Floats, guards: Sequence[tuple[float, float]]) -> npt.NDArray[np.bool_]:
+    """The connected areas of like colour around the guards, (h, w)."""
+    h, w = rgb.shape[1:]
+    kept = np.zeros((h + 2, w + 2), dtype=np.uint8)
+    if not guards:
+        return kept[1:-1, 1:-1] > 0
+    lab = np.ascontiguousarray(np.moveaxis(lab_planes(rgb), 0, 2))
+    lab = cv2.bilateralFilter(lab, 5, 6.0, 2.0)
+    lab[..., 0] *= 0.5  # a fold's shading is the same cloth
+    for x, y in guards:
+        seed = min(int(x * max(h, w)), w - 1), min(int(y * max(h, w)), h - 1)
+        near = (GUARD_REACH,) * 3
+        flags = 4 | cv2.FLOODFILL_MASK_ONLY | cv2.FLOODFILL_FIXED_RANGE | (1 << 8)
+        cv2.floodFill(lab, kept, seed, (0,), near, near, flags)
+    return kept[1:-1, 1:-1] > 0
+
+
+def solve_amount(
+    rgb: Floats,
+    mask: Floats,
+    pairs: list[Pair],
+    guards: Sequence[tuple[float, float]] = (),
+    tuning: Tuning = Tuning(),
+) -> tuple[Floats, np.ndarray]:
+    """Amount (h, w) 0..STRONGEST at the analysis size, and the cast's shift (2,) for amount 1.
+
+    rgb: the photo at the analysis size, float32 (3, h, w) linear Rec. 2020; mask: (h, w) 0..1;
+    pairs: one or more of the same cast; guards: places (fractions of the long edge) of colours that
+    must stay, with the connected area of like colour around each.
+    """
+    shifts = np.array([p.shift for p in pairs])
+    way = shifts.sum(axis=0)
+    n = way / max(float(np.hypot(*way)), 1e-9)
+    own = shifts @ n
+    size = max(float(own.mean()), 1e-3)
+    shift = n * size
+    mean, sure = _gather(rgb, mask, shift, pairs, tuning)
+    data = (tuning.data * mask * _resize(sure, mask)).astype(np.float32)
+    weight: Floats = data + tuning.clean * (1.0 - mask) + np.float32(1e-6)
+    target: Floats = _resize(mean, mask) * data / weight
+    for pair, amount in zip(pairs, own / size, strict=True):
+        if pair.tainted_at is not None:
+            value = float(np.clip(amount, 0.0, STRONGEST))
+            _pin(weight, target, pair.tainted_at, value, tuning.pin)
+        if pair.reference_at is not None:
+            _pin(weight, target, pair.reference_at, 0.0, tuning.pin)
+    kept = _guarded(rgb, guards)
+    weight[kept] = tuning.pin
+    target[kept] = 0.0
+    calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
+    chroma = chroma_planes(calm)
+    link_x, step_x = _links(chroma, shift, tuning, 1)
+    link_y, step_y = _links(chroma, shift, tuning, 0)
+    b = solve(Problem(weight, target.astype(np.float32), link_x, link_y, step_x, step_y))
+    return np.clip(b, 0.0, STRONGEST), shift
+
+
+def as_field(amount: Floats, guide: Floats, r: int = 4, epsilon: float = 4e-4) -> AmountField:
+    """Guided coefficients that read `amount` back at any zoom, from the guide at the same size."""
+    mean = _box(guide, r)
+    variance = _box(guide * guide, r) - mean * mean
+    mean_amount = _box(amount, r)
+    slope = (_box(guide * amount, r) - mean * mean_amount) / (variance + epsilon)
+    offset = mean_amount - slope * mean
+    around = np.ones((5, 5), dtype=np.uint8)
+    least, most = cv2.erode(amount, around), cv2.dilate(amount, around)
+    planes = [_box(slope, r), _box(offset, r), np.asarray(least), np.asarray(most)]
+    return AmountField(np.stack(planes).astype(np.float32))

@@ -1,0 +1,74 @@
+"""Which way does a cast push, and which pairs of samples speak for the same cast?"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from nubilis.remedy.chroma import chroma_of, luminance_of
+
+SAME_CAST_DEGREES = 30.0
+TOO_WEAK = 0.01  # log chroma; about half of one ΔE, less than the samples' own noise
+
+
+@dataclass(frozen=True)
+class Pair:
+    """A tainted place and what it should be. Colours: linear Rec. 2020 (3,).
+
+    tainted_at, reference_at: places (x, y) as fractions of the long edge; a reference that is made
+    or comes from elsewhere has none.
+    """
+
+    tainted: tuple[float, float, float]
+    reference: tuple[float, float, float]
+    tainted_at: tuple[float, float] | None = None
+    reference_at: tuple[float, float] | None = None
+
+    @property
+    def shift(self) -> npt.NDArray[np.float64]:
+        """The cast of this pair in log chroma (2,)."""
+        return chroma_of(self.tainted) - chroma_of(self.reference)
+
+    @property
+    def lightness_gap(self) -> float:
+        """L* of the reference minus L* of the tainted sample."""
+        light: list[float] = [
+            116.0 * max(luminance_of(c), 1e-5) ** (1 / 3) for c in (self.reference, self.tainted)
+        ]
+        return float(light[0] - light[1])
+
+
+def angle_between(one: npt.NDArray[np.float64], two: npt.NDArray[np.float64]) -> float:
+    """Degrees 0..180 between two vectors; 180 when either has no length."""
+    sizes = float(np.hypot(*one) * np.hypot(*two))
+    if sizes == 0.0:
+        return 180.0
+    return math.degrees(math.acos(min(max(float(one @ two) / sizes, -1.0), 1.0)))
+
+
+def same_cast(pairs: list[Pair]) -> list[list[int]]:
+    """Indices of the pairs that belong together, the strongest group first.
+
+    Greedy from the strongest pair: it joins the first group whose sum points within
+    SAME_CAST_DEGREES. Pairs too weak to have a direction join the strongest group.
+    """
+    shifts = [p.shift for p in pairs]
+    order = sorted(range(len(pairs)), key=lambda i: -float(np.hypot(*shifts[i])))
+    groups: list[list[int]] = []
+    for i in order:
+        home = next(
+            (
+                g
+                for g in groups
+                if np.hypot(*shifts[i]) < TOO_WEAK
+                or angle_between(shifts[i], np.sum([shifts[j] for j in g], axis=0))
+                <= SAME_CAST_DEGREES
+            ),
+            None,
+        )
+        if home is None:
+            groups.append([i])
+        else:
+            home.append(i)
+    return groups

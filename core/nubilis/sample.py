@@ -1,0 +1,113 @@
+"""Measuring a place: a robust mean over a disc, in the units that a retoucher reads."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
+from nubilis.colour.profile import Profile
+from nubilis.engine import Engine
+from nubilis.errors import PlaceError
+from nubilis.photo.picture import Photo
+from nubilis.photo.pyramid import View
+from nubilis.photo.sampling import encode
+from nubilis.recipe.document import Recipe
+from nubilis.remedy.chroma import luminance_of
+
+DEFAULT_RADIUS = 0.0025  # of the long edge: 3 pixels at 1200, 15 at 6000
+_LARGEST_RADIUS = 200  # pixels, so that no request can ask for the whole photo
+
+
+@dataclass(frozen=True)
+class Measured:
+    """rgb: linear Rec. 2020; lab: CIELAB D50; lch: OKLCh; codes: the photo's own 8-bit values;
+    spread: standard deviation of the kept pixels as a distance in CIELAB; count: pixels kept."""
+
+    rgb: tuple[float, float, float]
+    lab: tuple[float, float, float]
+    lch: tuple[float, float, float]
+    codes: tuple[int, int, int]
+    spread: float
+    count: int
+
+
+def place_of(photo: Photo, x: float, y: float) -> tuple[float, float]:
+    """Pixel coordinates of the upright photo to fractions of its long edge. Raises PlaceError."""
+    if not (0 <= x < photo.width and 0 <= y < photo.height):
+        raise PlaceError(
+            f"{x:g},{y:g} lies outside the photo, which is {photo.width} x {photo.height}"
+        )
+    return (x + 0.5) / photo.long_edge, (y + 0.5) / photo.long_edge
+
+
+def measure_place(
+    engine: Engine,
+    at: tuple[float, float],
+    radius: float = DEFAULT_RADIUS,
+    recipe: Recipe | None = None,
+) -> Measured:
+    """Measure a disc of the untouched photo, or of the treated one when a recipe is given.
+
+    at, radius: fractions of the long edge. Raises PlaceError.
+    """
+    photo = engine.photo
+    view = _around(photo, at, radius)
+    rgb = engine.untouched(view) if recipe is None else engine.render(recipe, view)
+    kept = _kept(rgb, view, at, radius, photo.long_edge)
+    mean = kept.mean(axis=1)
+    lab = linear_rgb_to_lab(kept.T)
+    red, green, blue = (float(v) for v in mean)
+    return describe(
+        (red, green, blue), photo.profile, float(np.sqrt(lab.var(axis=0).sum())), kept.shape[1]
+    )
+
+
+def describe(
+    rgb: tuple[float, float, float], profile: Profile, spread: float = 0.0, count: int = 0
+) -> Measured:
+    """A colour in every unit. rgb: linear Rec. 2020."""
+    lab = linear_rgb_to_lab(rgb)
+    lch = oklab_to_oklch(linear_rgb_to_oklab(rgb))
+    codes = encode(np.array(rgb, dtype=np.float32).reshape(3, 1, 1), profile)[0, 0]
+    return Measured(
+        rgb,
+        (float(lab[0]), float(lab[1]), float(lab[2])),
+        (float(lch[0]), float(lch[1]), float(lch[2])),
+        (int(codes[0]), int(codes[1]), int(codes[2])),
+        spread,
+        count,
+    )
+
+
+def _around(photo: Photo, at: tuple[float, float], radius: float) -> View:
+    x, y = at[0] * photo.long_edge, at[1] * photo.long_edge
+    if not (0 <= x < photo.width and 0 <= y < photo.height):
+        raise PlaceError("the place lies outside the photo")
+    r = min(radius * photo.long_edge, _LARGEST_RADIUS)
+    x0, y0 = max(0, int(x - r)), max(0, int(y - r))
+    x1, y1 = min(photo.width, int(x + r) + 1), min(photo.height, int(y + r) + 1)
+    return View((photo.width, photo.height), (x0, y0, x1, y1))
+
+
+def _kept(
+    rgb: Floats, view: View, at: tuple[float, float], radius: float, long_edge: int
+) -> Floats:
+    """Pixels (3, n) in the disc, without the darkest and lightest tenth: a speck must not count."""
+    x0, y0, x1, y1 = view.region
+    ys, xs = np.mgrid[y0:y1, x0:x1] + 0.5
+    away = np.hypot(xs - at[0] * long_edge, ys - at[1] * long_edge)
+    inside = away <= max(min(radius * long_edge, _LARGEST_RADIUS), 0.75)
+    if not inside.any():
+        inside[:] = True
+    pixels = rgb[:, inside]
+    order = np.argsort(pixels[1])
+    cut = len(order) // 10
+    return np.asarray(pixels[:, order[cut : len(order) - cut]])
+
+
+def neutral_of(rgb: tuple[float, float, float]) -> tuple[float, float, float]:
+    """The made neutral of a colour's own luminance, linear Rec. 2020."""
+    y = max(luminance_of(rgb), 1e-4)
+    return y, y, y

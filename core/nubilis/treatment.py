@@ -1,0 +1,87 @@
+"""What a recipe's casts amount to on one photo: per cast, its passes of direction and amount field.
+
+Worked out once at the analysis size, never per view, so that preview and delivery agree. Casts are
+treated one after another: each is measured on the photo with the earlier ones fully taken off, so that
+dragging one amount does not change what the next cast is.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.recipe.document import Cast
+from nubilis.remedy.amount import AmountField, as_field, guide_of, solve_amount
+from nubilis.remedy.chroma import chroma_planes
+from nubilis.remedy.direction import TOO_WEAK, Pair, same_cast
+from nubilis.remedy.neutralise import take_off
+
+
+@dataclass(frozen=True, eq=False)
+class Pass:
+    """One direction of one cast. shift: log chroma (2,) of amount 1."""
+
+    shift: tuple[float, float]
+    field: AmountField
+
+
+@dataclass(frozen=True, eq=False)
+class Treated:
+    """The analysis picture after full treatment so far, and where and how it was changed."""
+
+    rgb: Floats
+    changes: tuple[tuple[Floats, tuple[float, float]], ...] = ()
+
+    def colour_at(
+        self, at: tuple[float, float], rgb: Sequence[float]
+    ) -> tuple[float, float, float]:
+        """A sample's colour after the changes made at its place."""
+        h, w = self.rgb.shape[1:]
+        x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
+        colour = np.array(rgb, dtype=np.float32).reshape(3, 1, 1)
+        for strength, shift in self.changes:
+            colour = take_off(colour, strength[y : y + 1, x : x + 1], shift)
+        red, green, blue = (float(v) for v in colour.ravel())
+        return red, green, blue
+
+    def taken_off(self, strength: Floats, shift: tuple[float, float]) -> "Treated":
+        changed = take_off(self.rgb, strength, shift)
+        return Treated(changed, (*self.changes, (strength, shift)))
+
+
+def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
+    """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w)."""
+    passes: list[Pass] = []
+    pairs = cast.measured_pairs()
+    guards = [g.sample.at for g in cast.guards if g.sample.at is not None]
+    for group in same_cast(pairs):
+        now = [_as_left(pairs[i], before) for i in group]
+        if np.hypot(*np.sum([p.shift for p in now], axis=0)) < TOO_WEAK * len(now):
+            continue
+        amount, shift = solve_amount(before.rgb, mask, now, guards)
+        way = float(shift[0]), float(shift[1])
+        passes.append(Pass(way, as_field(amount, guide_of(chroma_planes(before.rgb)[3]))))
+        before = before.taken_off(mask * amount, way)
+    return tuple(passes), before
+
+
+def _as_left(pair: Pair, left: Treated) -> Pair:
+    tainted, reference = pair.tainted, pair.reference
+    if pair.tainted_at is not None:
+        tainted = left.colour_at(pair.tainted_at, tainted)
+    if pair.reference_at is not None:
+        reference = left.colour_at(pair.reference_at, reference)
+    return replace(pair, tainted=tainted, reference=reference)
+
+
+def treat_all(
+    casts: Sequence[Cast], rgb: Floats, mask_of: Callable[[Cast], Floats]
+) -> list[tuple[Pass, ...]]:
+    """Passes of every cast in order."""
+    left = Treated(rgb)
+    done = []
+    for cast in casts:
+        passes, left = treat(cast, mask_of(cast), left)
+        done.append(passes)
+    return done

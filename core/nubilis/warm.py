@@ -1,0 +1,41 @@
+"""Compile every kernel for every type it meets, into the cache on disk."""
+
+import numpy as np
+
+from nubilis.colour.profile import srgb
+from nubilis.engine import Engine
+from nubilis.mask.brush import Brush, Stroke
+from nubilis.mask.colour_key import ColourKey, Range
+from nubilis.mask.combine import Mask
+from nubilis.overlay import Show, display
+from nubilis.photo.picture import Photo
+from nubilis.photo.pyramid import View
+from nubilis.planning import plan_fix
+from nubilis.proof.casts import prove
+from nubilis.proof.compare import compare
+from nubilis.recipe.document import Recipe
+
+
+def warm(bits: int) -> None:
+    """Run a small job at one bit depth."""
+    top = 2**bits - 1
+    codes = np.random.default_rng(1).integers(0, top, (401, 901, 3)).astype(f"uint{bits}")
+    engine = Engine(Photo(codes, srgb()))
+    recipe = plan_fix(engine, [(20.0, 20.0)], guards=[(60.0, 60.0)])
+    any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
+    parts = (
+        Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
+        ColourKey(id="k", hue=any_range, saturation=any_range, luminance=any_range),
+    )
+    cast = recipe.casts[0].model_copy(update={"mask": Mask(parts=parts)})
+    recipe = Recipe(casts=(cast,))
+    for show in Show:
+        display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
+    display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
+    prove(engine, recipe)
+    compare(engine.photo, engine.deliver(recipe), np.zeros((401, 901), dtype=bool))
+
+
+if __name__ == "__main__":
+    warm(8)
+    warm(16)

@@ -1,0 +1,139 @@
+"""Set-up, step by step; every step is skipped when its inputs have not changed."""
+
+import os
+import subprocess
+import sys
+import sysconfig
+from pathlib import Path
+
+from launch import machine
+from launch.common import (
+    ROOT,
+    VAR,
+    VENV_PYTHON,
+    LaunchError,
+    done_before,
+    fingerprint,
+    product_environment,
+    remember,
+    run,
+    say,
+)
+
+WEB = ROOT / "web"
+LOCKS = ROOT / "requirements"
+
+
+def python_ready(*, for_test: bool = False) -> None:
+    """The virtual environment with the locked packages, and the compiled kernels."""
+    if sys.version_info < (3, 11):  # noqa: UP036 (run before anything is installed)
+        raise LaunchError("needs Python 3.11 or newer, this is " + sys.version.split()[0])
+    machine.install_packages(
+        machine.missing_packages(
+            for_python=not VENV_PYTHON.exists(), for_server=False, for_test=for_test
+        )
+    )
+    _virtual_environment()
+    _install_locked("base")
+    if for_test:
+        _install_locked("test")
+    _warm_kernels()
+
+
+def everything_ready(*, for_test: bool = False) -> None:
+    """All that the web application needs."""
+    machine.install_packages(
+        machine.missing_packages(
+            for_python=not VENV_PYTHON.exists(), for_server=True, for_test=for_test
+        )
+    )
+    python_ready(for_test=for_test)
+    _front_end()
+
+
+def _virtual_environment() -> None:
+    # Headers are looked for beside the Python that runs this, which is the one the venv copies.
+    mark = sys.version + str(sysconfig.get_path("include"))
+    if VENV_PYTHON.exists() and done_before("venv", mark):
+        return
+    say("Making the Python environment")
+    run([sys.executable, "-m", "venv", "--clear", str(ROOT / ".venv")], "python environment")
+    for step in ("base", "test", "node", "kernels"):
+        (VAR / "stamps" / step).unlink(missing_ok=True)
+    remember("venv", mark)
+
+
+def _install_locked(name: str) -> None:
+    lock = LOCKS / f"{name}.txt"
+    mark = fingerprint([lock])
+    if done_before(name, mark):
+        return
+    say(f"Installing Python packages ({name})")
+    pip = [str(VENV_PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "-q"]
+    run([*pip, "--require-hashes", "--no-deps", "-r", str(lock)], f"python packages {name}")
+    remember(name, mark)
+
+
+def _warm_kernels() -> None:
+    """Compile now, so that the first person does not wait for the compiler."""
+    sources = [*(ROOT / "core/nubilis").rglob("*.py"), LOCKS / "base.txt"]
+    mark = fingerprint(sources)
+    if done_before("kernels", mark):
+        return
+    say("Compiling the kernels")
+    run([str(VENV_PYTHON), "-m", "nubilis.warm"], "compile kernels", env=product_environment())
+    remember("kernels", mark)
+
+
+def node_environment() -> dict[str, str]:
+    """An environment whose `node` and `npm` are new enough."""
+    folder = machine.node_folder()
+    if folder is None:
+        _install_locked("node")
+        folder = machine.node_folder()
+    if folder is None:
+        raise LaunchError("no Node 20.19 or newer could be found or installed")
+    env = dict(os.environ)
+    env["PATH"] = f"{folder}{os.pathsep}{env.get('PATH', '')}"
+    return env
+
+
+def _front_end() -> None:
+    """Packages, the API's types, and the built pages."""
+    env = node_environment()
+    packages = fingerprint([WEB / "package-lock.json", WEB / "package.json"])
+    if not ((WEB / "node_modules").is_dir() and done_before("npm", packages)):
+        say("Installing front-end packages")
+        run(["npm", "ci", "--no-audit", "--no-fund"], "front-end packages", cwd=WEB, env=env)
+        remember("npm", packages)
+    mark = fingerprint(_front_end_sources(), packages)
+    if (WEB / "dist/index.html").is_file() and done_before("front end", mark):
+        return
+    say("Building the front end")
+    write_api_document()
+    run(["npm", "run", "build"], "front end", cwd=WEB, env=env)
+    remember("front end", mark)
+
+
+def _front_end_sources() -> list[Path]:
+    web = [p for p in (WEB / "src").rglob("*") if p.is_file() and "generated" not in p.parts]
+    web += [WEB / "index.html", *WEB.glob("*.ts")]
+    api = [*(ROOT / "server").rglob("*.py"), *(ROOT / "core/nubilis/recipe").rglob("*.py")]
+    return web + [p for p in api if "tests" not in p.parts]
+
+
+def write_api_document() -> None:
+    """The server's OpenAPI document, from which the browser's types are generated."""
+    out = WEB / "src/generated/openapi.json"
+    out.parent.mkdir(parents=True, exist_ok=True)
+    env = product_environment() | {"NUBILIS_NO_DATABASE": "1"}
+    command = [str(VENV_PYTHON), str(ROOT / "server/manage.py"), "api_document", str(out)]
+    run(command, "api document", env=env)
+
+
+def run_in_venv(arguments: list[str], env: dict[str, str] | None = None) -> int:
+    """Run the product's Python in the foreground and return its exit code."""
+    command = [str(VENV_PYTHON), *arguments]
+    return subprocess.run(
+        command, cwd=ROOT, env=env or product_environment(), check=False
+    ).returncode

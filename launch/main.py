@@ -1,0 +1,181 @@
+"""The verbs of ./nubilis."""
+
+import argparse
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from launch import build
+from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, product_environment, say
+from launch.database import Database, free_port, port_is_free
+
+MANAGE = str(ROOT / "server/manage.py")
+COMPUTING = ("find", "fix", "apply", "measure")
+ENOUGH_DISK = 300 * 2**20
+
+
+def main(arguments: list[str]) -> int:
+    """Run one verb; errors that a person can act on are one line, exit code 2."""
+    try:
+        if arguments and arguments[0] in COMPUTING:
+            return _compute(arguments)
+        options = _parser().parse_args(arguments)
+        return int(options.verb(options))
+    except LaunchError as error:
+        say(f"nubilis: {error}")
+    except OSError as error:
+        say(f"nubilis: {error.strerror or error}: {error.filename or ''}")
+    except KeyboardInterrupt:
+        say("nubilis: interrupted")
+    return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="nubilis",
+        description="Finds and neutralises colour casts inside masks.",
+        epilog="Also: find, fix, apply, measure, each with --help, for pictures on the command line.",
+    )
+    verbs = parser.add_subparsers(required=True, metavar="verb")
+    verbs.add_parser("setup", help="install and build all").set_defaults(verb=_setup)
+    for name, verb, text in (
+        ("demo", _demo, "set up and start with demo data"),
+        ("serve", _serve, "set up and start"),
+    ):
+        sub = verbs.add_parser(name, help=text)
+        sub.add_argument("--port", type=int, default=8642)
+        sub.add_argument("--database-port", type=int, default=33642)
+        sub.set_defaults(verb=verb)
+    test = verbs.add_parser("test", help="set up and run all tests")
+    test.add_argument("labels", nargs="*", help="only these, e.g. core.tests.test_mask")
+    test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
+    test.set_defaults(verb=_test)
+    bench = verbs.add_parser("bench", help="measure accuracy, speed and memory")
+    bench.add_argument("what", nargs="*", help="accuracy, speed, memory (all)")
+    bench.set_defaults(verb=_bench)
+    return parser
+
+
+def _need_disk() -> None:
+    if shutil.disk_usage(ROOT).free < ENOUGH_DISK:
+        raise LaunchError("the disk is nearly full: 300 MB must be free to start")
+
+
+def _setup(_: argparse.Namespace) -> int:
+    _need_disk()
+    build.everything_ready()
+    say("Ready: ./nubilis demo")
+    return 0
+
+
+def _compute(arguments: list[str]) -> int:
+    build.python_ready()
+    # The words are the caller's own, so their relative paths must be too.
+    os.execve(
+        VENV_PYTHON, [str(VENV_PYTHON), "-m", "nubilis.cli", *arguments], product_environment()
+    )
+
+
+def _demo(options: argparse.Namespace) -> int:
+    return _start(options, demo=True)
+
+
+def _serve(options: argparse.Namespace) -> int:
+    return _start(options, demo=False)
+
+
+def _start(options: argparse.Namespace, *, demo: bool) -> int:
+    if not port_is_free(options.port):
+        raise LaunchError(f"port {options.port} is busy; choose another with --port")
+    _need_disk()
+    build.everything_ready()
+    signal.signal(signal.SIGTERM, _as_interrupt)
+    database = Database("mariadb", options.database_port)
+    try:
+        database.start()
+        env = database.environment() | {"NUBILIS_DEMO": "1" if demo else "0"}
+        _manage(["migrate", "--verbosity", "0"], env)
+        _manage(["load_demo"] if demo else ["first_account"], env)
+        return _web(options.port, env)
+    finally:
+        database.stop()
+
+
+def _as_interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _manage(arguments: list[str], env: dict[str, str]) -> None:
+    if build.run_in_venv([MANAGE, *arguments], env):
+        raise LaunchError(f"{arguments[0]} failed, see above")
+
+
+def _web(port: int, env: dict[str, str]) -> int:
+    """The web process, until Ctrl-C."""
+    server = subprocess.Popen(
+        [str(VENV_PYTHON), MANAGE, "web", "--port", str(port)], env=env, start_new_session=True
+    )
+    try:
+        return server.wait()
+    except KeyboardInterrupt:
+        say("Stopping")
+        return 0
+    finally:
+        if server.poll() is None:
+            server.terminate()
+            server.wait(15)
+
+
+def _test(options: argparse.Namespace) -> int:
+    started = time.monotonic()
+    build.everything_ready(for_test=True)
+    if not options.only_tests and not options.labels and _check_code():
+        return 1
+    database = Database("test-mariadb", free_port())
+    try:
+        database.start()
+        labels = options.labels or [str(ROOT / "core"), str(ROOT / "server")]
+        # One run per tree: Django's discovery takes one top level folder at a time.
+        code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], database.environment())
+    finally:
+        database.stop()
+    say(f"{time.monotonic() - started:.0f} s")
+    return code
+
+
+def _check_code() -> int:
+    """Formatting, lint and types of both languages."""
+    node = build.node_environment()
+    python = str(VENV_PYTHON)
+    trees = ["nubilis", "launch", "core", "server", "bench"]
+    checks: list[tuple[list[str], Path, dict[str, str]]] = [
+        ([python, "-m", "ruff", "check", "-q", *trees], ROOT, product_environment()),
+        ([python, "-m", "ruff", "format", "--check", "-q", *trees], ROOT, product_environment()),
+        ([python, "-m", "mypy", "--strict", "core/nubilis"], ROOT, product_environment()),
+        (["npm", "run", "--silent", "check"], ROOT / "web", node),
+    ]
+    for command, folder, env in checks:
+        say(
+            "Checking: "
+            + " ".join(Path(command[0]).name if c == command[0] else c for c in command)
+        )
+        code = subprocess.run(command, cwd=folder, env=env, check=False).returncode
+        if code:
+            return code
+    return 0
+
+
+def _bench(options: argparse.Namespace) -> int:
+    build.python_ready()
+    env = product_environment()
+    env["PYTHONPATH"] += os.pathsep + str(ROOT)
+    (VAR / "bench").mkdir(parents=True, exist_ok=True)
+    return build.run_in_venv(["-m", "bench.run", *options.what], env)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
