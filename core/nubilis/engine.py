@@ -9,14 +9,14 @@ from nubilis.arrays import Codes, Floats
 from nubilis.cache import ArrayCache
 from nubilis.mask.combine import Mask, combine
 from nubilis.photo.picture import Photo
-from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, View
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.neutralise import read_amount, take_off
 from nubilis.treatment import Pass, Treated, treat
 
 CACHE_BYTES = 500 * 2**20
-STRIP_ROWS = 256
+TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
 _PLANS_KEPT = 24
 
 
@@ -70,12 +70,12 @@ class Engine:
     def _treated(self, active: list[Cast], i: int, rgb: Floats, view: View) -> Floats:
         untouched = self.untouched(view)
         evidence = _evidence(active[: i + 1])
+        mask = self.mask(active[i].mask, view)
 
         def amount(number: int, step: Pass) -> Floats:
             key = ("amount", evidence, number, view)
-            return self._cache.get(key, lambda: read_amount(step.field, untouched, view))
+            return self._cache.get(key, lambda: read_amount(step.field, untouched, mask, view))
 
-        mask = self.mask(active[i].mask, view)
         done = _apply(active[i], self.passes(active, i), mask, rgb, amount)
         return done if done is not rgb else rgb.copy()
 
@@ -116,33 +116,36 @@ class Engine:
         active = _active(recipe)
         plans = [self.passes(active, i) for i in range(len(active))]
         codes = photo.codes if in_place else photo.codes.copy()
-        for y0 in range(0, photo.height, STRIP_ROWS):
-            y1 = min(y0 + STRIP_ROWS, photo.height)
-            self._deliver_strip(active, plans, (0, y0, photo.width, y1), codes)
+        for y0 in range(0, photo.height, TILE[0]):
+            y1 = min(y0 + TILE[0], photo.height)
+            for x0 in range(0, photo.width, TILE[1]):
+                x1 = min(x0 + TILE[1], photo.width)
+                self._deliver_tile(active, plans, (x0, y0, x1, y1), codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
 
-    def _deliver_strip(
+    def _deliver_tile(
         self,
         active: list[Cast],
         plans: list[tuple[Pass, ...]],
-        region: tuple[int, int, int, int],
+        region: Region,
         codes: Codes,
     ) -> None:
         view = View((self.photo.width, self.photo.height), region)
-        strip = codes[region[1] : region[3]]
-        untouched = decode(strip, self.photo.profile)
+        tile = codes[region[1] : region[3], region[0] : region[2]]
+        untouched = decode(tile, self.photo.profile)
         rgb = untouched
         for cast, passes in zip(active, plans, strict=True):
             parts = [p for p in cast.mask.parts if p.on]
-            mask = combine(((p, p.coverage(untouched, view)) for p in parts), view.shape)
-            if not mask.any():
-                continue
-            rgb = _apply(
-                cast, passes, mask, rgb, lambda _, step: read_amount(step.field, untouched, view)
-            )
+            mask = combine([(p, p.coverage(untouched, view)) for p in parts], view.shape)
+            if mask.any():
+                rgb = _apply(cast, passes, mask, rgb, _reader(untouched, mask, view))
         if rgb is not untouched:
-            encode_changes(untouched, rgb, strip, self.photo.profile, strip)
+            encode_changes(untouched, rgb, tile, self.photo.profile)
+
+
+def _reader(untouched: Floats, mask: Floats, view: View) -> Callable[[int, Pass], Floats]:
+    return lambda _, step: read_amount(step.field, untouched, mask, view)
 
 
 def _apply(
@@ -156,9 +159,7 @@ def _apply(
     for number, step in enumerate(passes):
         for remedy in cast.remedies:
             if remedy.on and remedy.amount > 0.0:
-                strength = remedy.strength(mask, amount_of(number, step))
-                hold = remedy.hold_lightness
-                rgb = take_off(rgb, strength, step.shift, hold_luminance=hold)
+                rgb = take_off(rgb, mask, amount_of(number, step), step.shift, remedy)
     return rgb
 
 

@@ -31,7 +31,7 @@ class Treated:
     """The analysis picture after full treatment so far, and where and how it was changed."""
 
     rgb: Floats
-    changes: tuple[tuple[Floats, tuple[float, float]], ...] = ()
+    changes: tuple[tuple[Floats, Floats, tuple[float, float]], ...] = ()
 
     def colour_at(
         self, at: tuple[float, float], rgb: Sequence[float]
@@ -40,14 +40,15 @@ class Treated:
         h, w = self.rgb.shape[1:]
         x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
         colour = np.array(rgb, dtype=np.float32).reshape(3, 1, 1)
-        for strength, shift in self.changes:
-            colour = take_off(colour, strength[y : y + 1, x : x + 1], shift)
+        here = np.s_[y : y + 1, x : x + 1]
+        for mask, amount, shift in self.changes:
+            colour = take_off(colour, mask[here], amount[here], shift)
         red, green, blue = (float(v) for v in colour.ravel())
         return red, green, blue
 
-    def taken_off(self, strength: Floats, shift: tuple[float, float]) -> "Treated":
-        changed = take_off(self.rgb, strength, shift)
-        return Treated(changed, (*self.changes, (strength, shift)))
+    def taken_off(self, mask: Floats, amount: Floats, shift: tuple[float, float]) -> "Treated":
+        changed = take_off(self.rgb, mask, amount, shift)
+        return Treated(changed, (*self.changes, (mask, amount, shift)))
 
 
 def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
@@ -62,7 +63,7 @@ def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], 
         amount, shift = solve_amount(before.rgb, mask, now, guards)
         way = float(shift[0]), float(shift[1])
         passes.append(Pass(way, as_field(amount, guide_of(chroma_planes(before.rgb)[3]))))
-        before = before.taken_off(mask * amount, way)
+        before = before.taken_off(mask, amount, way)
     return tuple(passes), before
 
 

@@ -50,6 +50,14 @@ class Profile:
         return np.stack([np.interp(light, c, codes) for c in self.curves]).astype(np.float32)
 
     @cached_property
+    def encoding_table8(self) -> npt.NDArray[np.uint8]:
+        """Square root of device linear light to 8-bit code, (3, 32769): within 0.01 of a code."""
+        light = np.linspace(0.0, 1.0, 4 * (INVERSE_SIZE - 1) + 1) ** 2
+        codes = np.linspace(0.0, 255.0, CURVE_SIZE)
+        exact = np.stack([np.interp(light, c, codes) for c in self.curves])
+        return np.asarray(exact + 0.5, dtype=np.uint8)
+
+    @cached_property
     def decoding_matrix(self) -> Floats:
         return self.matrix.astype(np.float32)
 

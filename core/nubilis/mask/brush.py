@@ -20,6 +20,9 @@ _Pressure = Share
 _Point = tuple[float, float, float]
 
 
+SMOOTH_STEPS = 16
+
+
 class Stroke(Model):
     """size: diameter as a fraction of the long edge; feather: share of the radius that fades;
     flow: 0..1; points: x, y as fractions of the long edge, pressure 0..1."""
@@ -38,12 +41,25 @@ class Brush(Part):
     strokes: Annotated[tuple[Stroke, ...], Field(max_length=2000)] = ()
 
     def coverage(self, rgb_linear: Floats, view: View) -> Floats:
-        out = np.zeros(view.shape, dtype=np.float32)
-        if self.strokes:
-            x0, y0 = view.region[:2]
-            lines, strokes = _flatten(self.strokes, view.long_edge)
-            _paint(lines, strokes, f32(x0), f32(y0), out)
-        return out
+        if not self.strokes:
+            return np.zeros(view.shape, dtype=np.float32)
+        x0, y0, x1, y1 = view.region
+        f = self._coarseness(view.long_edge)
+        # A grid of every f-th pixel, aligned to the whole photo, one more on each side.
+        left, top = x0 // f, y0 // f
+        out = np.zeros(((y1 - 1) // f - top + 2, (x1 - 1) // f - left + 2), dtype=np.float32)
+        lines, strokes = _flatten(self.strokes, view.long_edge)
+        _paint(lines, strokes, f32(left * f), f32(top * f), f32(f), out)
+        if f == 1:
+            return np.ascontiguousarray(out[:-1, :-1])
+        full = np.empty(view.shape, dtype=np.float32)
+        _between(out, x0 - left * f, y0 - top * f, f, full)
+        return full
+
+    def _coarseness(self, long_edge: int) -> int:
+        """Soft strokes need not be drawn at every pixel: 16 steps across a fade are smooth."""
+        softest = min(s.feather * s.size for s in self.strokes) * long_edge / 2
+        return int(2 ** np.clip(np.floor(np.log2(max(softest, 1.0) / SMOOTH_STEPS)), 0, 4))
 
 
 def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Floats]:
@@ -70,11 +86,11 @@ def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Float
 
 
 @kernel
-def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, out: Any) -> None:
-    """Pressure narrows the pen to half its width and thins its flow."""
+def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
+    """At every step-th pixel from (x0, y0). Pressure narrows the pen to half its width and thins its flow."""
     wide = out.shape[1]
     for y in nb.prange(out.shape[0]):
-        cy = y0 + f32(y) + f32(0.5)
+        cy = y0 + f32(y) * step + f32(0.5)
         cover = np.zeros(wide, dtype=np.float32)
         for s in range(strokes.shape[0]):
             radius, feather = strokes[s, 2], max(strokes[s, 3], f32(1e-3))
@@ -87,15 +103,15 @@ def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, out: Any) -> None:
                 reach = radius + f32(1.0)
                 if min(ay, by) - reach > cy or max(ay, by) + reach < cy:
                     continue
-                first = max(0, int(np.floor(min(ax, bx) - reach - x0)))
-                last = min(wide, int(np.ceil(max(ax, bx) + reach - x0)) + 1)
+                first = max(0, int(np.floor((min(ax, bx) - reach - x0) / step)))
+                last = min(wide, int(np.ceil((max(ax, bx) + reach - x0) / step)) + 1)
                 if first >= last:
                     continue
                 left, right = min(left, first), max(right, last)
                 dx, dy = bx - ax, by - ay
                 inverse = f32(1.0) / max(dx * dx + dy * dy, f32(1e-12))
                 for x in range(first, last):
-                    px = x0 + f32(x) + f32(0.5) - ax
+                    px = x0 + f32(x) * step + f32(0.5) - ax
                     py = cy - ay
                     t = min(max((px * dx + py * dy) * inverse, f32(0.0)), f32(1.0))
                     ex, ey = px - t * dx, py - t * dy
@@ -112,3 +128,20 @@ def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, out: Any) -> None:
                     out[y, x] *= f32(1.0) - c
                 else:
                     out[y, x] += (f32(1.0) - out[y, x]) * c
+
+
+@kernel
+def _between(grid: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
+    """Bilinear values between the grid's nodes, which stand at pixels 0, step, 2 step..."""
+    share = f32(1.0) / f32(step)
+    wide = out.shape[1]
+    for y in nb.prange(out.shape[0]):
+        iy = (y0 + y) // step
+        ty = f32((y0 + y) - iy * step) * share
+        for ix in range(grid.shape[1] - 1):
+            a = grid[iy, ix] + ty * (grid[iy + 1, ix] - grid[iy, ix])
+            b = grid[iy, ix + 1] + ty * (grid[iy + 1, ix + 1] - grid[iy, ix + 1])
+            rise = (b - a) * share
+            left = ix * step - x0
+            for x in range(max(left, 0), min(left + step, wide)):
+                out[y, x] = a + f32(x - left) * rise

@@ -29,13 +29,15 @@ class Mask(Model):
 
 def combine(parts: Iterable[tuple[Part, Floats]], shape: tuple[int, int]) -> Floats:
     """Join parts' coverages, each float32 (h, w) before its own invert and strength."""
-    mask = np.zeros(shape, dtype=np.float32)
+    mask = None
     for part, coverage in parts:
         b = shaped(part, coverage)
-        if part.join == "add":
+        if mask is None:
+            mask = b if part.join == "add" else np.zeros(shape, dtype=np.float32)
+        elif part.join == "add":
             mask = mask + b - mask * b
         elif part.join == "subtract":
             mask = mask * (np.float32(1.0) - b)
         else:
             mask = mask * b
-    return mask
+    return np.zeros(shape, dtype=np.float32) if mask is None else mask

@@ -7,7 +7,7 @@ from functools import cached_property
 from nubilis.arrays import Floats
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
-from nubilis.photo.sampling import area_of_codes, area_of_planes, decode
+from nubilis.photo.sampling import area_of_codes, area_of_planes, decode, half_of_codes
 
 Region = tuple[int, int, int, int]
 ANALYSIS_EDGE = 768
@@ -93,18 +93,8 @@ class Pyramid:
             return self._levels[level - 1]
 
     def _halved(self) -> Floats:
-        photo = self.photo
-        n = len(self._levels) + 1
-        w, h = -(-photo.width // 2**n), -(-photo.height // 2**n)
-        if n > 1:
-            return area_of_planes(self._levels[-1], (2.0, 2.0), (0, 0, w, h))
-        # An odd edge's last pixel covers half a block: the kernel averages what is there.
-        return _half_of_codes(photo, w, h)
-
-
-def _half_of_codes(photo: Photo, w: int, h: int) -> Floats:
-    even = photo.width == 2 * w and photo.height == 2 * h
-    if even:
-        return area_of_codes(photo.codes, photo.profile, (w, h), (0, 0, w, h))
-    full = decode(photo.codes, photo.profile)
-    return area_of_planes(full, (2.0, 2.0), (0, 0, w, h))
+        if not self._levels:
+            return half_of_codes(self.photo.codes, self.photo.profile)
+        last = self._levels[-1]
+        w, h = -(-last.shape[2] // 2), -(-last.shape[1] // 2)
+        return area_of_planes(last, (2.0, 2.0), (0, 0, w, h))

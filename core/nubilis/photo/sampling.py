@@ -9,8 +9,8 @@ import numba as nb
 import numpy as np
 
 from nubilis.arrays import Codes, Floats
-from nubilis.colour.profile import INVERSE_SIZE, Profile
-from nubilis.kernels import f32, kernel
+from nubilis.colour.profile import Profile
+from nubilis.kernels import f32, inline, kernel
 
 
 @kernel
@@ -33,42 +33,100 @@ def decode(codes: Codes, profile: Profile) -> Floats:
     return out
 
 
+@inline
+def _changed(before: Any, after: Any, y: Any, x: Any) -> Any:
+    return (
+        before[0, y, x] != after[0, y, x]
+        or before[1, y, x] != after[1, y, x]
+        or before[2, y, x] != after[2, y, x]
+    )
+
+
 @kernel
-def _encode(before: Any, after: Any, codes: Any, table: Any, m: Any, top: Any, out: Any) -> None:
-    last = f32(INVERSE_SIZE - 1)
+def _encode8(before: Any, after: Any, table: Any, m: Any, codes: Any) -> None:
+    last = f32(table.shape[1] - 1)
     for y in nb.prange(codes.shape[0]):
         for x in range(codes.shape[1]):
-            r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
-            if r == before[0, y, x] and g == before[1, y, x] and b == before[2, y, x]:
+            if _changed(before, after, y, x):
+                r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
-                    out[y, x, c] = codes[y, x, c]
-            else:
+                    v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
+                    at = np.sqrt(min(max(v, f32(0.0)), f32(1.0)))
+                    codes[y, x, c] = table[c, int(at * last + f32(0.5))]
+
+
+@kernel
+def _encode16(before: Any, after: Any, table: Any, m: Any, codes: Any) -> None:
+    last = f32(table.shape[1] - 1)
+    for y in nb.prange(codes.shape[0]):
+        for x in range(codes.shape[1]):
+            if _changed(before, after, y, x):
+                r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
                     v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
                     at = np.sqrt(min(max(v, f32(0.0)), f32(1.0))) * last
-                    i = min(int(at), INVERSE_SIZE - 2)
-                    t = at - f32(i)
-                    code = table[c, i] + t * (table[c, i + 1] - table[c, i])
-                    out[y, x, c] = int(code * top + f32(0.5))
+                    i = min(int(at), table.shape[1] - 2)
+                    code = table[c, i] + (at - f32(i)) * (table[c, i + 1] - table[c, i])
+                    codes[y, x, c] = int(code * f32(65535.0) + f32(0.5))
 
 
-def encode_changes(
-    before: Floats, after: Floats, codes: Codes, profile: Profile, out: Codes
-) -> None:
-    """Write code values into `out` (h, w, 3): the given codes where `after` equals `before` to the bit.
+def encode_changes(before: Floats, after: Floats, codes: Codes, profile: Profile) -> None:
+    """Write new code values into `codes` (h, w, 3), but only where `after` differs from `before`.
 
-    before, after: float32 (3, h, w) linear Rec. 2020; codes: what `before` was decoded from.
-    `out` may be `codes` itself.
+    before, after: float32 (3, h, w) linear Rec. 2020; codes: what `before` was decoded from, 8 or 16
+    bits. Values outside the profile's gamut are clipped.
     """
-    top = f32(np.iinfo(codes.dtype).max)
-    _encode(before, after, codes, profile.encoding_table, profile.encoding_matrix, top, out)
+    matrix = profile.encoding_matrix
+    if codes.dtype == np.uint8:
+        _encode8(before, after, profile.encoding_table8, matrix, codes)
+    else:
+        _encode16(before, after, profile.encoding_table, matrix, codes)
 
 
-def encode(rgb_linear: Floats, profile: Profile, dtype: type[Any] = np.uint8) -> Codes:
-    """Linear Rec. 2020 (3, h, w) to code values (h, w, 3) in a profile, clipped to its gamut."""
-    out = np.zeros((*rgb_linear.shape[1:], 3), dtype=dtype)
-    nowhere = np.full_like(rgb_linear, np.nan)  # equal to nothing: every pixel is encoded
-    encode_changes(nowhere, rgb_linear, out, profile, out)
+def encode(rgb_linear: Floats, profile: Profile) -> Codes:
+    """Linear Rec. 2020 (3, h, w) to uint8 code values (h, w, 3) in a profile, clipped to its gamut."""
+    out = np.empty((*rgb_linear.shape[1:], 3), dtype=np.uint8)
+    nowhere = np.full((3, 1, 1), np.nan, dtype=np.float32)  # equal to nothing
+    _encode8(
+        np.broadcast_to(nowhere, rgb_linear.shape),
+        rgb_linear,
+        profile.encoding_table8,
+        profile.encoding_matrix,
+        out,
+    )
+    return out
+
+
+@kernel
+def _halve_codes(codes: Any, table: Any, m: Any, out: Any) -> None:
+    h, w = codes.shape[:2]
+    quarter = f32(0.25)
+    for y in nb.prange(out.shape[1]):
+        top = 2 * y
+        bottom = min(top + 1, h - 1)
+        light = np.empty((3, out.shape[2]), dtype=np.float32)
+        for x in range(out.shape[2]):
+            left = 2 * x
+            right = min(left + 1, w - 1)
+            for c in range(3):
+                light[c, x] = quarter * (
+                    table[c, codes[top, left, c]]
+                    + table[c, codes[top, right, c]]
+                    + table[c, codes[bottom, left, c]]
+                    + table[c, codes[bottom, right, c]]
+                )
+        for x in range(out.shape[2]):
+            r, g, b = light[0, x], light[1, x], light[2, x]
+            out[0, y, x] = m[0, 0] * r + m[0, 1] * g + m[0, 2] * b
+            out[1, y, x] = m[1, 0] * r + m[1, 1] * g + m[1, 2] * b
+            out[2, y, x] = m[2, 0] * r + m[2, 1] * g + m[2, 2] * b
+
+
+def half_of_codes(codes: Codes, profile: Profile) -> Floats:
+    """Half size, float32 (3, h, w) linear Rec. 2020; an odd edge's last pixel is what is there."""
+    out = np.empty((3, -(-codes.shape[0] // 2), -(-codes.shape[1] // 2)), dtype=np.float32)
+    table = profile.decoding_table(8 * codes.dtype.itemsize)
+    _halve_codes(codes, table, profile.decoding_matrix, out)
     return out
 
 
@@ -83,11 +141,11 @@ def _area(planes: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any) -
             left = (x0 + x) * x_scale
             right = min(left + x_scale, w)
             first, last = int(left), min(int(np.ceil(right)), w)
-            r = g = b = total = 0.0
+            r = g = b = total = f32(0.0)
             for j in range(first_row, last_row):
-                tall = min(bottom, j + 1.0) - max(top, float(j))
+                tall = f32(min(bottom, j + 1.0) - max(top, float(j)))
                 for i in range(first, last):
-                    share = tall * (min(right, i + 1.0) - max(left, float(i)))
+                    share = tall * f32(min(right, i + 1.0) - max(left, float(i)))
                     r += share * planes[0, j, i]
                     g += share * planes[1, j, i]
                     b += share * planes[2, j, i]
@@ -110,11 +168,11 @@ def _area_of_codes(
             left = (x0 + x) * x_scale
             right = min(left + x_scale, w)
             first, last = int(left), min(int(np.ceil(right)), w)
-            r = g = b = total = 0.0
+            r = g = b = total = f32(0.0)
             for j in range(first_row, last_row):
-                tall = min(bottom, j + 1.0) - max(top, float(j))
+                tall = f32(min(bottom, j + 1.0) - max(top, float(j)))
                 for i in range(first, last):
-                    share = tall * (min(right, i + 1.0) - max(left, float(i)))
+                    share = tall * f32(min(right, i + 1.0) - max(left, float(i)))
                     r += share * table[0, codes[j, i, 0]]
                     g += share * table[1, codes[j, i, 1]]
                     b += share * table[2, codes[j, i, 2]]
