@@ -36,7 +36,11 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
         ]
     if for_server:
         # The core package has the server's program without a system service of its own.
-        wanted += [("mariadb-server-core", server_program() is not None)]
+        wanted += [
+            ("mariadb-server-core", server_program() is not None),
+            # What makes a data directory asks this small program for its defaults.
+            ("mariadb-client-core", shutil.which("my_print_defaults") is not None),
+        ]
     if for_test:
         wanted += [("chromium", Path("/usr/bin/chromium").exists())]
     return [name for name, present in wanted if not present]

@@ -7,7 +7,7 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
-from nubilis.colour.profile import Profile
+from nubilis.colour.profile import Profile, srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
@@ -17,18 +17,24 @@ from nubilis.recipe.document import Recipe
 from nubilis.remedy.chroma import luminance_of
 
 DEFAULT_RADIUS = 0.0025  # of the long edge: 3 pixels at 1200, 15 at 6000
+PATCH_REACH = 16  # pixels each way
 _LARGEST_RADIUS = 200  # pixels, so that no request can ask for the whole photo
+
+
+Code = tuple[int, int, int]
 
 
 @dataclass(frozen=True)
 class Measured:
-    """rgb: linear Rec. 2020; lab: CIELAB D50; lch: OKLCh; codes: the photo's own 8-bit values;
-    spread: standard deviation of the kept pixels as a distance in CIELAB; count: pixels kept."""
+    """rgb: linear Rec. 2020; lab: CIELAB D50; lch: OKLCh; codes: the photo's own 8-bit values; display:
+    8-bit sRGB for a screen; spread: standard deviation of the kept pixels as a distance in CIELAB;
+    count: pixels kept."""
 
     rgb: tuple[float, float, float]
     lab: tuple[float, float, float]
     lch: tuple[float, float, float]
-    codes: tuple[int, int, int]
+    codes: Code
+    display: Code
     spread: float
     count: int
 
@@ -70,15 +76,20 @@ def describe(
     """A colour in every unit. rgb: linear Rec. 2020."""
     lab = linear_rgb_to_lab(rgb)
     lch = oklab_to_oklch(linear_rgb_to_oklab(rgb))
-    codes = encode(np.array(rgb, dtype=np.float32).reshape(3, 1, 1), profile)[0, 0]
     return Measured(
         rgb,
         (float(lab[0]), float(lab[1]), float(lab[2])),
         (float(lch[0]), float(lch[1]), float(lch[2])),
-        (int(codes[0]), int(codes[1]), int(codes[2])),
+        _codes(rgb, profile),
+        _codes(rgb, srgb()),
         spread,
         count,
     )
+
+
+def _codes(rgb: tuple[float, float, float], profile: Profile) -> Code:
+    codes = encode(np.array(rgb, dtype=np.float32).reshape(3, 1, 1), profile)[0, 0]
+    return int(codes[0]), int(codes[1]), int(codes[2])
 
 
 def _around(photo: Photo, at: tuple[float, float], radius: float) -> View:
@@ -111,3 +122,19 @@ def neutral_of(rgb: tuple[float, float, float]) -> tuple[float, float, float]:
     """The made neutral of a colour's own luminance, linear Rec. 2020."""
     y = max(luminance_of(rgb), 1e-4)
     return y, y, y
+
+
+def patch_around(engine: Engine, at: tuple[float, float], reach: int = PATCH_REACH) -> Floats:
+    """The untouched photo's own pixels around a place, (3, n, n) with n = 2 reach + 1.
+
+    Beyond the photo's rim its last pixel goes on. Raises PlaceError.
+    """
+    photo = engine.photo
+    view = _around(photo, at, 0.0)
+    cx, cy = view.region[:2]
+    x0, y0 = max(0, cx - reach), max(0, cy - reach)
+    x1, y1 = min(photo.width, cx + reach + 1), min(photo.height, cy + reach + 1)
+    rgb = engine.untouched(View(view.size, (x0, y0, x1, y1)))
+    rim = ((0, 0), (reach - (cy - y0), reach + 1 - (y1 - cy)),
+           (reach - (cx - x0), reach + 1 - (x1 - cx)))  # fmt: skip
+    return np.pad(rgb, rim, mode="edge")

@@ -13,7 +13,7 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.recipe.document import Cast
 from nubilis.remedy.amount import AmountField, as_field, guide_of, solve_amount
-from nubilis.remedy.chroma import chroma_planes
+from nubilis.remedy.chroma import luminance_plane
 from nubilis.remedy.direction import TOO_WEAK, Pair, same_cast
 from nubilis.remedy.neutralise import take_off
 
@@ -62,7 +62,7 @@ def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], 
             continue
         amount, shift = solve_amount(before.rgb, mask, now, guards)
         way = float(shift[0]), float(shift[1])
-        passes.append(Pass(way, as_field(amount, guide_of(chroma_planes(before.rgb)[3]))))
+        passes.append(Pass(way, as_field(amount, guide_of(luminance_plane(before.rgb)))))
         before = before.taken_off(mask, amount, way)
     return tuple(passes), before
 

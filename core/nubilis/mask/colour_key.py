@@ -1,14 +1,21 @@
 """Colour key: what lies within ranges of hue, saturation and luminance."""
 
 import math
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 import numba as nb
 import numpy as np
+import numpy.typing as npt
 from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
-from nubilis.colour.oklab import OKCONES_TO_OKLAB, REC2020_TO_OKCONES
+from nubilis.colour.oklab import (
+    OKCONES_TO_OKLAB,
+    REC2020_TO_OKCONES,
+    linear_rgb_to_oklab,
+    oklab_to_oklch,
+)
 from nubilis.kernels import cbrt, f32, inline, kernel, smoothstep
 from nubilis.mask.part import Part
 from nubilis.photo.pyramid import View
@@ -55,6 +62,32 @@ class ColourKey(Part):
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
         _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
         return out
+
+
+def key_around(colours: Sequence[Sequence[float]], name: str) -> ColourKey:
+    """A key that takes in the given colours, linear Rec. 2020 (3,) each, with some room.
+
+    Hue counts less the greyer the colours are: among greys it is left out.
+    """
+    lch = oklab_to_oklch(linear_rgb_to_oklab(np.asarray(colours, dtype=np.float64)))
+    chroma = lch[:, 1] * 100.0 / FULL_CHROMA
+    weights = np.exp(1j * np.radians(lch[:, 2])) * chroma
+    middle = float(np.degrees(np.angle(weights.sum()))) % 360.0
+    off = (lch[:, 2] - middle + 180.0) % 360.0 - 180.0
+    room = float(np.clip(300.0 / max(float(chroma.mean()), 1e-3), 12.0, 60.0))
+    hue = Range(
+        on=bool(chroma.mean() > 2.0),
+        core=(middle + float(off.min()) - room / 2, middle + float(off.max()) + room / 2),
+        fade=(room, room),
+    )
+    return ColourKey(
+        id=name, hue=hue, saturation=_roomy(chroma, 6.0), luminance=_roomy(lch[:, 0] * 100.0, 12.0)
+    )
+
+
+def _roomy(values: npt.NDArray[Any], room: float) -> Range:
+    low, high = float(values.min()) - room, float(values.max()) + room
+    return Range(core=(max(low, 0.0), min(high, 100.0)), fade=(room, room))
 
 
 @inline

@@ -1,5 +1,6 @@
 """How far was each sample from its reference, how far is it now, and what else moved."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,13 +9,27 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000, difference_plane
 from nubilis.engine import Engine
-from nubilis.recipe.document import Cast, Pair, Recipe
+from nubilis.recipe.document import Cast, Guard, Pair, Recipe
 from nubilis.remedy.chroma import luminance_of
 from nubilis.remedy.direction import same_cast
 from nubilis.sample import Measured, describe, measure_place
 
 Rgb = tuple[float, float, float]
 CLIPPED = 0.9999
+# Ends of the hue angles, in CIELAB, that go by each word.
+HUE_WORDS = (
+    (12.0, "pink"),
+    (48.0, "red"),
+    (75.0, "orange"),
+    (110.0, "yellow"),
+    (140.0, "yellow-green"),
+    (190.0, "green"),
+    (240.0, "cyan"),
+    (290.0, "blue"),
+    (320.0, "violet"),
+    (350.0, "magenta"),
+    (360.1, "pink"),
+)
 
 
 @dataclass(frozen=True)
@@ -36,15 +51,27 @@ class PairProof:
 
 
 @dataclass(frozen=True)
+class GuardProof:
+    """moved: CIEDE2000 between the guard's colour before and now."""
+
+    id: str
+    colour: Measured
+    moved: float
+
+
+@dataclass(frozen=True)
 class CastProof:
     """before, after: mean over the pairs; None without a complete pair.
 
-    offset_before, offset_after: mean (a*, b*) of the samples minus their references, for the dial;
-    area: share of the photo under the mask; lightness_change: mean L* change in the mask.
+    towards: the hue that the cast adds, in a word; offset_before, offset_after: mean (a*, b*) of the
+    samples minus their references, for the dial; area: share of the photo under the mask;
+    lightness_change: mean L* change in the mask.
     """
 
     id: str
+    towards: str | None
     pairs: tuple[PairProof, ...]
+    guards: tuple[GuardProof, ...]
     before: float | None
     after: float | None
     offset_before: tuple[float, float] | None
@@ -98,12 +125,15 @@ def _cast(
         _pair(engine, recipe, p, other_way=i not in first) for i, p in enumerate(complete)
     )
     weight = float(mask.sum())
+    before = _offset([(p.is_before, p.should_be) for p in pairs])
     return CastProof(
         cast.id,
+        hue_word(before) if before else None,
         pairs,
+        tuple(_guard(engine, recipe, g) for g in cast.guards),
         float(np.mean([p.before for p in pairs])) if pairs else None,
         float(np.mean([p.after for p in pairs])) if pairs else None,
-        _offset([(p.is_before, p.should_be) for p in pairs]),
+        before,
         _offset([(p.is_now, p.should_be) for p in pairs]),
         float((mask > 0.5).mean()),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
@@ -127,6 +157,23 @@ def _pair(engine: Engine, recipe: Recipe, pair: Pair, *, other_way: bool) -> Pai
         measured.lightness_gap,
         other_way,
     )
+
+
+def _guard(engine: Engine, recipe: Recipe, guard: Guard) -> GuardProof:
+    sample = guard.sample
+    now = sample.rgb
+    if sample.at is not None:
+        now = measure_place(engine, sample.at, sample.radius, recipe).rgb
+    moved = ciede2000(linear_rgb_to_lab(sample.rgb), linear_rgb_to_lab(now))
+    return GuardProof(guard.id, describe(sample.rgb, engine.photo.profile), moved)
+
+
+def hue_word(offset: tuple[float, float]) -> str | None:
+    """The hue of a move (a*, b*) in a word; None when it is too small to have one."""
+    if math.hypot(*offset) < 0.5:
+        return None
+    angle = math.degrees(math.atan2(offset[1], offset[0])) % 360.0
+    return next(word for end, word in HUE_WORDS if angle < end)
 
 
 def levelled(reference: Rgb, sample: Rgb) -> Rgb:

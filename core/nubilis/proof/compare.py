@@ -88,3 +88,14 @@ def compare(before: Photo, after: Photo, inside: npt.NDArray[np.bool_] | None = 
     if inside is None:
         return Comparison(whole.area(pixels), None, None, None)
     return Comparison(whole.area(pixels), within.area(pixels), without.area(pixels), changed)
+
+
+def unchanged_share(before: Photo, after: Photo) -> float:
+    """Share of the pixels whose code values are the same. Raises ShapeError."""
+    if after.codes.shape != before.codes.shape:
+        raise ShapeError("after", str(before.codes.shape), after.codes.shape)
+    same = sum(
+        int((before.codes[y : y + STRIP_ROWS] == after.codes[y : y + STRIP_ROWS]).all(axis=2).sum())
+        for y in range(0, before.height, STRIP_ROWS)
+    )
+    return same / (before.width * before.height)

@@ -4,7 +4,7 @@ import json
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, model_validator
 
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
@@ -74,29 +74,46 @@ class Recipe(Model):
     version: Literal[1] = VERSION
     casts: Annotated[tuple[Cast, ...], Field(max_length=52)] = ()
 
+    @model_validator(mode="before")
+    @classmethod
+    def _known(cls, document: Any) -> Any:
+        """Say what is wrong with the whole before what is wrong with a detail."""
+        if isinstance(document, dict):
+            if document.get("format", FORMAT) != FORMAT:
+                raise RecipeError("this is not a Nubilis recipe")
+            version = document.get("version", VERSION)
+            if isinstance(version, int) and version > VERSION:
+                raise RecipeError(
+                    f"the recipe is of version {version}; this program reads up to {VERSION}"
+                )
+            if version != VERSION:
+                raise RecipeError(f"the recipe's version {version!r} is unknown")
+        return document
 
-def read_recipe(document: str | bytes | dict[str, Any]) -> Recipe:
-    """Validate a recipe. Raises RecipeError with one line that names the first fault."""
-    if not isinstance(document, dict):
-        try:
-            document = json.loads(document)
-        except (ValueError, RecursionError) as error:
-            raise RecipeError("the recipe is not valid JSON") from error
-    if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise RecipeError("this is not a Nubilis recipe")
-    version = document.get("version")
-    if isinstance(version, int) and version > VERSION:
-        raise RecipeError(f"the recipe is of version {version}; this program reads up to {VERSION}")
-    if version != VERSION:
-        raise RecipeError(f"the recipe's version {version!r} is unknown")
+    @model_validator(mode="after")
+    def _told_apart(self) -> "Recipe":
+        names = [c.id for c in self.casts]
+        if len(set(names)) < len(names):
+            raise RecipeError("two casts have the same id")
+        return self
+
+
+def read_recipe(document: str | bytes) -> Recipe:
+    """Validate a recipe file. Raises RecipeError with one line that names the first fault."""
     try:
-        # Through JSON, whose rules let lists stand for tuples.
-        return Recipe.model_validate_json(json.dumps(document))
+        parsed = json.loads(document)
+    except (ValueError, RecursionError) as error:
+        raise RecipeError("the recipe is not valid JSON") from error
+    if not isinstance(parsed, dict) or "format" not in parsed or "version" not in parsed:
+        raise RecipeError("this is not a Nubilis recipe")
+    try:
+        return Recipe.model_validate_json(document)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(p) for p in first["loc"])
+        text = first["msg"].removeprefix("Value error, ")
         raise RecipeError(
-            f"the recipe is not valid at {place or 'its top'}: {first['msg']}"
+            f"the recipe is not valid at {place}: {text}" if place else text
         ) from error
 
 

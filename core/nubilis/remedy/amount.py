@@ -11,11 +11,13 @@ from dataclasses import dataclass
 from typing import Any
 
 import cv2
+import numba as nb
 import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
+from nubilis.kernels import f32, inline, kernel
 from nubilis.remedy.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.remedy.direction import Pair
 from nubilis.remedy.evidence import Reference, cost_volume, likely_amount
@@ -100,32 +102,57 @@ def _gather(
     return mean, seen / (variance + 0.01)
 
 
-def _links(chroma: Floats, shift: np.ndarray, tuning: Tuning, axis: int) -> tuple[Floats, Floats]:
-    """Along one axis: how tightly neighbours are joined, and the step of amount between them.
+@inline
+def _link(d1: Any, d2: Any, d3: Any, way: Any, weights: Any) -> Any:
+    """How tightly two neighbours are joined, and the step of amount between them.
 
+    d1, d2, d3: their difference in log chroma and brightness; way: unit direction of the cast.
     A smooth change of chroma along the cast is light; a sharp one, or one to another side, is paint.
     """
+    smooth, floor, chroma_edge, bright_edge = weights[0], weights[1], weights[2], weights[3]
+    along = d1 * way[0] + d2 * way[1]
+    across = (d1 * way[1] - d2 * way[0]) / chroma_edge
+    scaled = along / chroma_edge
+    bright = d3 / bright_edge
+    joined = f32(1.0) / (f32(1.0) + bright * bright + across * across + scaled * scaled)
+    paint = f32(1.0) + across * across + scaled * scaled * f32(1.0 / 2.25)
+    dark = d3 * f32(1.0 / 0.35)
+    step = along / (weights[4] * paint * (f32(1.0) + dark * dark))
+    return smooth * (joined + floor), step
+
+
+@kernel
+def _links(
+    u: Any, way: Any, weights: Any, link_x: Any, link_y: Any, step_x: Any, step_y: Any
+) -> None:
+    h, w = link_x.shape
+    for y in nb.prange(h):
+        below = min(y + 1, h - 1)
+        for x in range(w):
+            right = min(x + 1, w - 1)
+            link_x[y, x], step_x[y, x] = _link(
+                u[0, y, right] - u[0, y, x],
+                u[1, y, right] - u[1, y, x],
+                u[2, y, right] - u[2, y, x],
+                way,
+                weights,
+            )
+            link_y[y, x], step_y[y, x] = _link(
+                u[0, below, x] - u[0, y, x],
+                u[1, below, x] - u[1, y, x],
+                u[2, below, x] - u[2, y, x],
+                way,
+                weights,
+            )
+
+
+def _neighbours(chroma: Floats, shift: np.ndarray, tuning: Tuning) -> list[Floats]:
+    """link_x, link_y, step_x, step_y of Problem, each (h, w)."""
     size = float(np.hypot(*shift))
-    n1, n2 = (float(v) / size for v in shift)
-    d = np.zeros((3, *chroma.shape[1:]), dtype=np.float32)
-    if axis == 1:
-        d[:, :, :-1] = np.diff(chroma[:3], axis=2)
-    else:
-        d[:, :-1] = np.diff(chroma[:3], axis=1)
-    along = d[0] * n1 + d[1] * n2
-    across = np.abs(d[0] * n2 - d[1] * n1)
-    bright = np.abs(d[2])
-    edge = tuning.chroma_edge
-    is_light = 1.0 / (
-        (1.0 + (across / edge) ** 2 + (along / (1.5 * edge)) ** 2) * (1.0 + (bright / 0.35) ** 2)
-    )
-    link = 1.0 / (
-        1.0 + (bright / tuning.bright_edge) ** 2 + (across / edge) ** 2 + (along / edge) ** 2
-    )
-    return (
-        (tuning.smooth * (link + tuning.floor)).astype(np.float32),
-        (along / size * is_light).astype(np.float32),
-    )
+    numbers = tuning.smooth, tuning.floor, tuning.chroma_edge, tuning.bright_edge, size
+    out = [np.empty(chroma.shape[1:], dtype=np.float32) for _ in range(4)]
+    _links(chroma, (shift / size).astype(np.float32), np.array(numbers, dtype=np.float32), *out)
+    return out
 
 
 def _pin(
@@ -188,10 +215,8 @@ def solve_amount(
     weight[kept] = tuning.pin
     target[kept] = 0.0
     calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
-    chroma = chroma_planes(calm)
-    link_x, step_x = _links(chroma, shift, tuning, 1)
-    link_y, step_y = _links(chroma, shift, tuning, 0)
-    b = solve(Problem(weight, target.astype(np.float32), link_x, link_y, step_x, step_y))
+    neighbours = _neighbours(chroma_planes(calm), shift, tuning)
+    b = solve(Problem(weight, target.astype(np.float32), *neighbours))
     return np.clip(b, 0.0, STRONGEST), shift
 
 

@@ -14,7 +14,7 @@ import numpy.typing as npt
 from nubilis.arrays import Floats, planar
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.rgb import LUMINANCE
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import f32, kernel, log
 
 FLOOR = 1e-3  # of the cone signal of white: below it lies noise, whose logarithm says nothing
 N1 = np.array([1.0, -1.0, 0.0]) / math.sqrt(2.0)
@@ -49,13 +49,18 @@ def _planes(rgb: Floats, m: Floats, lum: Floats, out: Floats) -> None:
     for y in nb.prange(rgb.shape[1]):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            l = math.log(max(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b, floor))
-            n = math.log(max(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b, floor))
-            s = math.log(max(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b, floor))
+            l = log(max(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b, floor))
+            n = log(max(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b, floor))
+            s = log(max(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b, floor))
             out[0, y, x] = (l - n) * s1
             out[1, y, x] = (l + n - s - s) * s2
             out[2, y, x] = (l + n + s) * f32(1.0 / 3.0)
             out[3, y, x] = max(lum[0] * r + lum[1] * g + lum[2] * b, f32(0.0))
+
+
+def luminance_plane(rgb_linear: Floats) -> Floats:
+    """Relative luminance (h, w) of a planar picture, linear Rec. 2020, never below 0."""
+    return np.maximum(np.tensordot(_LUMINANCE32, rgb_linear, axes=1), np.float32(0.0))
 
 
 def chroma_planes(rgb_linear: npt.NDArray[Any]) -> Floats:

@@ -1,0 +1,60 @@
+"""The API: its routers, and how errors are told. Every error is {"detail": one line}."""
+
+import errno
+
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, ValidationError
+from ninja.security import django_auth
+
+from accounts.api import router as accounts
+from config.errors import Refused
+from delivery.api import router as delivery
+from nubilis.errors import NubilisError
+from shoots.api import router as shoots
+from studio.api import router as studio
+
+api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
+api.add_router("", accounts)
+api.add_router("", shoots)
+api.add_router("", studio)
+api.add_router("", delivery)
+
+
+def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:
+    return api.create_response(request, {"detail": " ".join(text.split()), **more}, status=status)
+
+
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _tell(request, str(error), error.status, **error.more)
+
+
+@api.exception_handler(NubilisError)
+def _core_error(request: HttpRequest, error: NubilisError) -> HttpResponse:
+    return _tell(request, str(error), 422)
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0]
+    place = ".".join(str(p) for p in first.get("loc", ()) if p not in ("body", "payload"))
+    text = str(first.get("msg", "not valid")).removeprefix("Value error, ")
+    return _tell(request, f"{place}: {text}" if place else text, 422)
+
+
+@api.exception_handler(Http404)
+def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
+    return _tell(request, "There is nothing here, or it is not yours", 404)
+
+
+@api.exception_handler(AuthenticationError)
+def _unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+    return _tell(request, "Please sign in", 401)
+
+
+@api.exception_handler(OSError)
+def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
+    if error.errno in (errno.ENOSPC, errno.EDQUOT):
+        return _tell(request, "The disk is full; nothing was lost, but this was not stored", 507)
+    raise error

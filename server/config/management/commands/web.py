@@ -1,0 +1,49 @@
+"""Serve the application: one process with threads, so that decoded photos are kept once."""
+
+import signal
+from argparse import ArgumentParser
+from types import FrameType
+
+from django.conf import settings
+from django.core.management.base import BaseCommand
+from django.core.wsgi import get_wsgi_application
+from waitress.server import create_server
+
+from accounts.demo import DEMO_NAME, DEMO_PASSWORD
+
+THREADS = 8
+
+
+class Command(BaseCommand):
+    """manage.py web --port N."""
+
+    help = __doc__
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--port", type=int, default=8642)
+
+    def handle(self, *args: object, **options: object) -> None:
+        server = create_server(
+            get_wsgi_application(),
+            host="127.0.0.1",
+            port=options["port"],
+            threads=THREADS,
+            ident="nubilis",
+            max_request_body_size=settings.PHOTO_MAX_BYTES + 2**20,
+            channel_timeout=600,
+        )
+        signal.signal(signal.SIGTERM, _stop)
+        self.stdout.write(f"Nubilis is ready: http://127.0.0.1:{options['port']}/")
+        if settings.DEMO:
+            text = f"Demo account: {DEMO_NAME}, password {DEMO_PASSWORD} (or one click on the page)"
+            self.stdout.write(text)
+        self.stdout.write("Ctrl-C stops it.")
+        self.stdout.flush()
+        try:
+            server.run()
+        except (SystemExit, KeyboardInterrupt):
+            server.close()
+
+
+def _stop(number: int, frame: FrameType | None) -> None:
+    raise SystemExit(0)

@@ -1,0 +1,91 @@
+"""Django settings. Everything that differs between machines comes from the environment, here."""
+
+import os
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+VAR = Path(os.environ.get("NUBILIS_VAR", ROOT / "var"))
+WEB_DIST = ROOT / "web/dist"
+
+# Set by ./nubilis; a server without a database only writes the API's document.
+SECRET_KEY = os.environ.get("NUBILIS_SECRET_KEY", "only for commands that serve nothing")
+DEMO = os.environ.get("NUBILIS_DEMO") == "1"
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("NUBILIS_HOSTS", "localhost 127.0.0.1 [::1] testserver").split()
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "config",
+    "accounts",
+    "shoots",
+    "studio",
+    "delivery",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "config.security.content_security_policy",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+]
+ROOT_URLCONF = "config.urls"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": "nubilis",
+        "USER": "nubilis",
+        "HOST": "127.0.0.1",
+        "PORT": os.environ.get("NUBILIS_DATABASE_PORT", "33642"),
+        "PASSWORD": os.environ.get("NUBILIS_DATABASE_PASSWORD", ""),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {"charset": "utf8mb4", "isolation_level": "read committed"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_USER_MODEL = "accounts.User"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "static/"
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+WHITENOISE_INDEX_FILE = False
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+X_FRAME_OPTIONS = "DENY"
+
+# A recipe may carry grey pictures as masks; photos come as files, straight to disk.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 80 * 2**20
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+FILE_UPLOAD_TEMP_DIR = VAR / "uploads"
+PHOTO_MAX_BYTES = int(os.environ.get("NUBILIS_MAX_UPLOAD_MB", "1200")) * 2**20
+ORIGINALS = VAR / "originals"
+THUMBNAILS = VAR / "thumbnails"
+DELIVERIES = VAR / "deliveries"
+for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, THUMBNAILS, DELIVERIES):
+    _folder.mkdir(parents=True, exist_ok=True)
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    # A refused request is the caller's to hear, not the log's.
+    "loggers": {"django.request": {"level": "ERROR"}},
+}

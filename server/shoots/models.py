@@ -1,0 +1,50 @@
+"""Shoots and their photos."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Shoot(models.Model):
+    """Photos that belong together, of one owner."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shoots")
+    name = models.CharField(max_length=120)
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-made", "-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Photo(models.Model):
+    """One photo of a shoot. Its file is stored once by content_hash (SHA-256) and never changed.
+
+    revision: the number of its recipe's current revision, 0 while it has none; notes: what reading it
+    found, as sentences.
+    """
+
+    shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="photos")
+    title = models.CharField(max_length=200)
+    caption = models.TextField(blank=True)
+    file_name = models.CharField(max_length=255)
+    content_hash = models.CharField(max_length=64, db_index=True)
+    size_bytes = models.BigIntegerField()
+    width = models.IntegerField()
+    height = models.IntegerField()
+    file_format = models.CharField(max_length=8)
+    bits = models.SmallIntegerField()
+    profile = models.CharField(max_length=200)
+    notes = models.JSONField(default=list)
+    added = models.DateTimeField(auto_now_add=True)
+    revision = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["shoot", "content_hash"], name="once_per_shoot")
+        ]
+
+    def __str__(self) -> str:
+        return self.title

@@ -1,0 +1,60 @@
+"""Take a file into a shoot."""
+
+import re
+import threading
+from pathlib import Path
+
+from django.db import IntegrityError, transaction
+
+from nubilis.engine import Engine
+from nubilis.photo.read import read_photo
+from shoots.models import Photo, Shoot
+from shoots.storage import content_hash, store_original
+from shoots.thumbnails import write_thumbnail
+
+# Decoding is the hungry part: two at a time, however many files are dropped.
+_DECODING = threading.Semaphore(2)
+
+
+def add_photo(
+    shoot: Shoot, file: Path, file_name: str, title: str = "", caption: str = ""
+) -> tuple[Photo, bool]:
+    """The photo, and whether it is new to the shoot. Raises PhotoError when it cannot be read."""
+    content = content_hash(file)
+    there = Photo.objects.filter(shoot=shoot, content_hash=content).first()
+    if there is not None:
+        return there, False
+    with _DECODING:
+        decoded = read_photo(file)
+        write_thumbnail(Engine(decoded), content)
+    store_original(file, content)
+    row = Photo(
+        shoot=shoot,
+        title=(title or _title(file_name))[:200],
+        caption=caption,
+        file_name=_plain(file_name),
+        content_hash=content,
+        size_bytes=file.stat().st_size,
+        width=decoded.width,
+        height=decoded.height,
+        file_format=decoded.format,
+        bits=decoded.bits,
+        profile=decoded.profile.name[:200],
+        notes=list(decoded.notes),
+    )
+    try:
+        with transaction.atomic():
+            row.save()
+    except IntegrityError:  # the same file, dropped twice at the same moment
+        return Photo.objects.get(shoot=shoot, content_hash=content), False
+    return row, True
+
+
+def _plain(file_name: str) -> str:
+    """Without folders or control characters."""
+    name = re.sub(r"[\x00-\x1f\x7f]", "", file_name.replace("\\", "/").rsplit("/", 1)[-1])
+    return name[-255:] or "photo"
+
+
+def _title(file_name: str) -> str:
+    return Path(_plain(file_name)).stem.replace("_", " ") or "Photo"

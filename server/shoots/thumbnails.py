@@ -1,0 +1,36 @@
+"""Small pictures for the contact sheet, made once per photo and recipe."""
+
+import hashlib
+import os
+from pathlib import Path
+
+import imagecodecs
+from django.conf import settings
+
+from nubilis.engine import Engine
+from nubilis.overlay import Show, display
+from nubilis.photo.pyramid import View
+from nubilis.recipe.document import Recipe
+
+EDGE = 560  # pixels: sharp at 280 on a screen of double density
+QUALITY = 88
+RESTING = Recipe()
+
+
+def thumbnail_path(content: str, recipe: Recipe = RESTING) -> Path:
+    """Where the thumbnail of an original under a recipe is or will be."""
+    key = hashlib.sha256(recipe.model_dump_json().encode()).hexdigest()[:16]
+    return Path(settings.THUMBNAILS) / f"{content}-{key}.jpg"
+
+
+def write_thumbnail(engine: Engine, content: str, recipe: Recipe = RESTING) -> None:
+    """Render and store."""
+    view = View.fit(engine.photo, EDGE)
+    jpeg = imagecodecs.jpeg8_encode(display(engine, recipe, view, Show.NOW, None), level=QUALITY)
+    path = thumbnail_path(content, recipe)
+    part = path.with_name(f"{path.stem}.{os.getpid()}.part")
+    try:
+        part.write_bytes(jpeg)
+        part.replace(path)
+    finally:
+        part.unlink(missing_ok=True)

@@ -1,0 +1,213 @@
+"""The work on one photo: its recipe, and pixels and figures computed from it."""
+
+import base64
+from typing import Annotated
+
+import imagecodecs
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from pydantic import Field
+
+from nubilis.arrays import Codes
+from nubilis.colour.profile import srgb
+from nubilis.engine import Engine
+from nubilis.errors import PlaceError
+from nubilis.mask.colour_key import ColourKey, key_around
+from nubilis.overlay import Show, display
+from nubilis.photo.pyramid import View
+from nubilis.photo.sampling import encode
+from nubilis.proof.casts import PhotoProof, prove
+from nubilis.recipe.base import LinearRgb, Place
+from nubilis.recipe.document import Recipe
+from nubilis.sample import (
+    DEFAULT_RADIUS,
+    Measured,
+    describe,
+    measure_place,
+    neutral_of,
+    patch_around,
+)
+from shoots.api import PhotoOut, photo_out
+from shoots.services.find import own_photo
+from shoots.thumbnails import thumbnail_path, write_thumbnail
+from studio.engines import engines
+from studio.services import figures as dial_figures
+from studio.services import save_recipe as history
+
+router = Router(tags=["studio"])
+
+PREVIEW_QUALITY = 92
+MAX_VIEW_PIXELS = 20_000_000
+
+
+class RecipeState(Schema):
+    revision: int
+    recipe: Recipe
+    can_undo: bool
+    can_redo: bool
+
+
+class PhotoWithRecipe(Schema):
+    """neighbours: ids of the shoot's photos in order, for paging."""
+
+    photo: PhotoOut
+    shoot_id: int
+    shoot_name: str
+    neighbours: list[int]
+    state: RecipeState
+
+
+class SaveIn(Schema):
+    """revision: the one that the recipe was made from."""
+
+    revision: int
+    recipe: Recipe
+
+
+class StepIn(Schema):
+    revision: int
+
+
+class PictureIn(Schema):
+    """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask."""
+
+    recipe: Recipe
+    size: tuple[int, int]
+    region: tuple[int, int, int, int]
+    show: Show = Show.NOW
+    cast: str | None = None
+
+
+class MeasureIn(Schema):
+    """at, radius: fractions of the long edge; recipe: measure its result too."""
+
+    at: Place
+    radius: Annotated[float, Field(ge=0.0, le=0.05, allow_inf_nan=False)] = DEFAULT_RADIUS
+    recipe: Recipe | None = None
+    patch: bool = False
+
+
+class MeasuredOut(Schema):
+    """neutral: the made neutral of the same luminance; patch: a PNG of the photo's own pixels
+    around the place, as a data address, patch_pixels wide and high."""
+
+    before: Measured
+    now: Measured | None
+    neutral: Measured
+    patch: str | None
+    patch_pixels: int
+
+
+class ProofIn(Schema):
+    recipe: Recipe
+
+
+class KeyIn(Schema):
+    id: str
+    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
+
+
+@router.get("/photos/{photo_id}", response=PhotoWithRecipe)
+def photo(request: HttpRequest, photo_id: int) -> PhotoWithRecipe:
+    row = own_photo(request.user, photo_id)
+    return PhotoWithRecipe(
+        photo=photo_out(row),
+        shoot_id=row.shoot.id,
+        shoot_name=row.shoot.name,
+        neighbours=list(row.shoot.photos.values_list("id", flat=True)),
+        state=_state(history.current(row)),
+    )
+
+
+@router.get("/photos/{photo_id}/recipe", response=RecipeState)
+def recipe(request: HttpRequest, photo_id: int) -> RecipeState:
+    return _state(history.current(own_photo(request.user, photo_id)))
+
+
+@router.put("/photos/{photo_id}/recipe", response=RecipeState)
+def save(request: HttpRequest, photo_id: int, payload: SaveIn) -> RecipeState:
+    row = own_photo(request.user, photo_id)
+    return _state(history.save_recipe(row, payload.revision, payload.recipe, request.user))
+
+
+@router.post("/photos/{photo_id}/undo", response=RecipeState)
+def undo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
+    return _state(history.undo(own_photo(request.user, photo_id), payload.revision, request.user))
+
+
+@router.post("/photos/{photo_id}/redo", response=RecipeState)
+def redo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
+    return _state(history.redo(own_photo(request.user, photo_id), payload.revision, request.user))
+
+
+@router.post("/photos/{photo_id}/picture")
+def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResponse:
+    """A JPEG of a region at a zoom."""
+    engine = _engine(request, photo_id)
+    view = View(payload.size, payload.region).checked(engine.photo)
+    if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS:
+        raise PlaceError("a view may have 20 million pixels at most")
+    codes = display(engine, payload.recipe, view, payload.show, payload.cast)
+    jpeg = imagecodecs.jpeg8_encode(codes, level=PREVIEW_QUALITY, subsampling="444")
+    response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/photos/{photo_id}/measure", response=MeasuredOut)
+def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> MeasuredOut:
+    engine = _engine(request, photo_id)
+    before = measure_place(engine, payload.at, payload.radius)
+    now = measure_place(engine, payload.at, payload.radius, payload.recipe)
+    patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
+    return MeasuredOut(
+        before=before,
+        now=now if payload.recipe else None,
+        neutral=describe(neutral_of(before.rgb), engine.photo.profile),
+        patch=None if patch is None else _data_address(patch),
+        patch_pixels=0 if patch is None else patch.shape[0],
+    )
+
+
+@router.post("/photos/{photo_id}/proof", response=PhotoProof)
+def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
+    return prove(_engine(request, photo_id), payload.recipe)
+
+
+@router.post("/photos/{photo_id}/key", response=ColourKey)
+def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
+    """A colour key that takes the given colours in."""
+    own_photo(request.user, photo_id)
+    return key_around(payload.colours, payload.id)
+
+
+@router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])
+def figures(request: HttpRequest, photo_id: int) -> list[dial_figures.Dial]:
+    return dial_figures.dials(own_photo(request.user, photo_id))
+
+
+@router.get("/photos/{photo_id}/thumbnail")
+def thumbnail(request: HttpRequest, photo_id: int, revision: int = 0) -> HttpResponse:
+    """The photo as treated now; the browser may keep it, since its address names the revision."""
+    row = own_photo(request.user, photo_id)
+    now = history.current(row).recipe
+    path = thumbnail_path(row.content_hash, now)
+    if not path.is_file():
+        write_thumbnail(engines.get(row), row.content_hash, now)
+    response = HttpResponse(path.read_bytes(), content_type="image/jpeg")
+    if revision == row.revision:
+        response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+def _engine(request: HttpRequest, photo_id: int) -> Engine:
+    return engines.get(own_photo(request.user, photo_id))
+
+
+def _state(state: history.State) -> RecipeState:
+    return RecipeState.model_validate(state, from_attributes=True)
+
+
+def _data_address(codes: Codes) -> str:
+    png = bytes(imagecodecs.png_encode(codes, level=1))
+    return "data:image/png;base64," + base64.b64encode(png).decode()

@@ -1,0 +1,61 @@
+"""Decoded photos and what was computed about them, kept while they are being worked on."""
+
+import threading
+from collections import OrderedDict
+
+from nubilis.engine import Engine
+from nubilis.errors import PhotoError
+from nubilis.photo.picture import Photo as Decoded
+from nubilis.photo.read import read_photo
+from shoots.models import Photo
+from shoots.storage import original_path
+
+CACHE_BYTES = 300 * 2**20  # of parts and results, each engine
+KEPT_BYTES = 1500 * 2**20  # of all engines together, as far as can be told beforehand
+
+
+class EnginePool:
+    """Engines by content hash, the least recently used forgotten first."""
+
+    def __init__(self, limit_bytes: int = KEPT_BYTES) -> None:
+        self._limit = limit_bytes
+        self._kept: OrderedDict[str, Engine] = OrderedDict()
+        self._lock = threading.Lock()
+        self._decoding: dict[str, threading.Lock] = {}
+
+    def get(self, photo: Photo) -> Engine:
+        """The photo's engine; two requests never decode the same photo twice. Raises PhotoError."""
+        content = photo.content_hash
+        with self._lock:
+            own = self._decoding.setdefault(content, threading.Lock())
+        with own:
+            with self._lock:
+                if content in self._kept:
+                    self._kept.move_to_end(content)
+                    return self._kept[content]
+            engine = Engine(_read(photo), CACHE_BYTES)
+            with self._lock:
+                self._kept[content] = engine
+                self._trim()
+            return engine
+
+    def _trim(self) -> None:
+        while len(self._kept) > 1 and sum(map(_bytes, self._kept.values())) > self._limit:
+            forgotten, _ = self._kept.popitem(last=False)
+            self._decoding.pop(forgotten, None)
+
+
+def _read(photo: Photo) -> Decoded:
+    path = original_path(photo.content_hash)
+    if not path.is_file():
+        raise PhotoError(f"the original of {photo.title} is missing on the server's disk")
+    return read_photo(path)
+
+
+def _bytes(engine: Engine) -> int:
+    """Code values, half-size levels (a third of full size in floats), and cached results."""
+    pixels = engine.photo.width * engine.photo.height
+    return engine.photo.codes.nbytes + 4 * pixels + CACHE_BYTES
+
+
+engines = EnginePool()

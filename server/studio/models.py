@@ -1,0 +1,38 @@
+"""The history of each photo's recipe."""
+
+from django.conf import settings
+from django.db import models
+
+from nubilis.recipe.document import Recipe, read_recipe
+from shoots.models import Photo
+
+
+class Revision(models.Model):
+    """One state of a photo's recipe. Revisions are only ever added: undo adds one that says what an
+    earlier one said.
+
+    undo_to, redo_to: numbers of the revisions whose recipe undoing and redoing give back (0 is the
+    resting recipe); figures: the casts' dials for the contact sheet, once computed.
+    """
+
+    photo = models.ForeignKey(Photo, models.CASCADE, related_name="revisions")
+    number = models.IntegerField()
+    document = models.TextField()
+    undo_to = models.IntegerField(null=True)
+    redo_to = models.IntegerField(null=True)
+    figures = models.JSONField(null=True)
+    made = models.DateTimeField(auto_now_add=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
+
+    class Meta:
+        ordering = ["photo", "number"]
+        constraints = [
+            models.UniqueConstraint(fields=["photo", "number"], name="one_number_per_photo")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.photo_id} revision {self.number}"
+
+    @property
+    def recipe(self) -> Recipe:
+        return read_recipe(self.document)

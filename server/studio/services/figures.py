@@ -1,0 +1,43 @@
+"""What the contact sheet says about each cast: its dial."""
+
+from dataclasses import asdict, dataclass
+
+from nubilis.proof.casts import CastProof, prove
+from shoots.models import Photo
+from studio.engines import engines
+from studio.models import Revision
+
+Offset = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Dial:
+    """before, after: CIEDE2000 to the reference; offsets: (a*, b*) of sample minus reference."""
+
+    name: str
+    on: bool
+    before: float | None
+    after: float | None
+    offset_before: Offset | None
+    offset_after: Offset | None
+
+
+def dials(photo: Photo) -> list[Dial]:
+    """The dials of the current revision; computed once and kept with it."""
+    row = Revision.objects.filter(photo=photo, number=photo.revision).first()
+    if row is None:
+        return []
+    if row.figures is None:
+        recipe = row.recipe
+        proofs = prove(engines.get(photo), recipe).casts
+        made = [_dial(c.name, c.on, p) for c, p in zip(recipe.casts, proofs, strict=True)]
+        row.figures = [asdict(d) for d in made]
+        row.save(update_fields=["figures"])
+    return [Dial(**d) for d in row.figures]
+
+
+def _dial(name: str, on: bool, proof: CastProof) -> Dial:
+    word = proof.towards.capitalize() + " cast" if proof.towards else "Cast"
+    return Dial(
+        name or word, on, proof.before, proof.after, proof.offset_before, proof.offset_after
+    )

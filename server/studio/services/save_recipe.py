@@ -1,0 +1,97 @@
+"""Every change of a recipe is a new revision; a change made to an outdated one is refused."""
+
+from dataclasses import dataclass
+
+from django.db import transaction
+
+from accounts.models import User
+from config.errors import Refused
+from nubilis.recipe.document import Recipe
+from shoots.models import Photo
+from studio.models import Revision
+
+
+@dataclass(frozen=True)
+class State:
+    """A photo's recipe now."""
+
+    revision: int
+    recipe: Recipe
+    can_undo: bool
+    can_redo: bool
+
+
+def current(photo: Photo) -> State:
+    """The state that the photo's own number points at."""
+    return _state(photo.revision, _revision(photo, photo.revision))
+
+
+def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User) -> State:
+    """Save on top of `revision`. Raises Refused (409) when the photo has moved on."""
+    with transaction.atomic():
+        photo = _locked(photo, revision)
+        return _add(photo, recipe.model_dump_json(), author, undo_to=revision, redo_to=None)
+
+
+def undo(photo: Photo, revision: int, author: User) -> State:
+    """Go back one step. Raises Refused: 409 when stale or when there is nothing to undo."""
+    with transaction.atomic():
+        photo = _locked(photo, revision)
+        now = _revision(photo, revision)
+        if now is None or now.undo_to is None:
+            raise Refused("There is nothing to undo", 409, revision=revision)
+        then = _revision(photo, now.undo_to)
+        document, further = (then.document, then.undo_to) if then else (_RESTING, None)
+        return _add(photo, document, author, undo_to=further, redo_to=revision)
+
+
+def redo(photo: Photo, revision: int, author: User) -> State:
+    """Take the last undo back. Raises Refused as undo does."""
+    with transaction.atomic():
+        photo = _locked(photo, revision)
+        now = _revision(photo, revision)
+        then = None if now is None or now.redo_to is None else _revision(photo, now.redo_to)
+        if then is None:
+            raise Refused("There is nothing to redo", 409, revision=revision)
+        return _add(photo, then.document, author, undo_to=revision, redo_to=then.redo_to)
+
+
+_RESTING = Recipe().model_dump_json()
+
+
+def _locked(photo: Photo, revision: int) -> Photo:
+    photo = Photo.objects.select_for_update().get(id=photo.id)
+    if photo.revision != revision:
+        raise Refused(
+            "This photo was changed elsewhere since; nothing was overwritten",
+            409,
+            revision=photo.revision,
+        )
+    return photo
+
+
+def _revision(photo: Photo, number: int) -> Revision | None:
+    return Revision.objects.filter(photo=photo, number=number).first() if number else None
+
+
+def _add(
+    photo: Photo, document: str, author: User, *, undo_to: int | None, redo_to: int | None
+) -> State:
+    number = photo.revision + 1
+    row = Revision.objects.create(
+        photo=photo,
+        number=number,
+        document=document,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        author=author,
+    )
+    photo.revision = number
+    photo.save(update_fields=["revision"])
+    return _state(number, row)
+
+
+def _state(number: int, row: Revision | None) -> State:
+    if row is None:
+        return State(number, Recipe(), can_undo=False, can_redo=False)
+    return State(number, row.recipe, row.undo_to is not None, row.redo_to is not None)
