@@ -38,15 +38,16 @@ class PairProof:
 
     before, after: CIEDE2000 to the levelled reference; lightness_gap: L* of the reference as it was
     sampled minus L* of the sample; other_way: its direction is not that of the cast's strongest pairs.
+    What needs a reference is None while the pair has none.
     """
 
     id: str
     is_before: Measured
     is_now: Measured
-    should_be: Measured
-    before: float
-    after: float
-    lightness_gap: float
+    should_be: Measured | None
+    before: float | None
+    after: float | None
+    lightness_gap: float | None
     other_way: bool
 
 
@@ -77,6 +78,7 @@ class CastProof:
     offset_before: tuple[float, float] | None
     offset_after: tuple[float, float] | None
     area: float
+    edge: tuple[float, float] | None
     lightness_change: float
 
 
@@ -119,11 +121,9 @@ def _cast(
     engine: Engine, recipe: Recipe, cast: Cast, mask: Floats, lightness_change: Floats
 ) -> CastProof:
     complete = [p for p in cast.pairs if p.reference is not None]
-    groups = same_cast([m for p in complete if (m := p.measured()) is not None])
-    first = set(groups[0]) if groups else set()
-    pairs = tuple(
-        _pair(engine, recipe, p, other_way=i not in first) for i, p in enumerate(complete)
-    )
+    groups = same_cast(cast.measured_pairs())
+    others = {complete[i].id for group in groups[1:] for i in group}
+    pairs = tuple(_pair(engine, recipe, p, other_way=p.id in others) for p in cast.pairs)
     weight = float(mask.sum())
     before = _offset([(p.is_before, p.should_be) for p in pairs])
     return CastProof(
@@ -131,26 +131,44 @@ def _cast(
         hue_word(before) if before else None,
         pairs,
         tuple(_guard(engine, recipe, g) for g in cast.guards),
-        float(np.mean([p.before for p in pairs])) if pairs else None,
-        float(np.mean([p.after for p in pairs])) if pairs else None,
+        _mean([p.before for p in pairs]),
+        _mean([p.after for p in pairs]),
         before,
         _offset([(p.is_now, p.should_be) for p in pairs]),
         float((mask > 0.5).mean()),
+        _upper_rim(mask),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
     )
 
 
+def _upper_rim(mask: Floats) -> tuple[float, float] | None:
+    """The middle of the topmost masked row, in fractions of the long edge."""
+    rows = np.flatnonzero((mask > 0.5).any(axis=1))
+    if not rows.size:
+        return None
+    columns = np.flatnonzero(mask[rows[0]] > 0.5)
+    long_edge = max(mask.shape)
+    return float(columns.mean() + 0.5) / long_edge, float(rows[0] + 0.5) / long_edge
+
+
+def _mean(values: list[float | None]) -> float | None:
+    known = [v for v in values if v is not None]
+    return float(np.mean(known)) if known else None
+
+
 def _pair(engine: Engine, recipe: Recipe, pair: Pair, *, other_way: bool) -> PairProof:
     profile = engine.photo.profile
-    measured = pair.measured()
-    assert measured is not None  # only complete pairs come here
     now_rgb = pair.tainted.rgb
     if pair.tainted.at is not None:
         now_rgb = measure_place(engine, pair.tainted.at, pair.tainted.radius, recipe).rgb
+    is_before, is_now = describe(pair.tainted.rgb, profile), describe(now_rgb, profile)
+    measured = pair.measured()
+    if measured is None:
+        return PairProof(pair.id, is_before, is_now, None, None, None, None, other_way)
     return PairProof(
         pair.id,
-        describe(pair.tainted.rgb, profile),
-        describe(now_rgb, profile),
+        is_before,
+        is_now,
         describe(levelled(measured.reference, pair.tainted.rgb), profile),
         distance(pair.tainted.rgb, measured.reference),
         distance(now_rgb, measured.reference),
@@ -188,10 +206,11 @@ def distance(sample: Rgb, reference: Rgb) -> float:
     return ciede2000(linear_rgb_to_lab(sample), linear_rgb_to_lab(levelled(reference, sample)))
 
 
-def _offset(pairs: list[tuple[Measured, Measured]]) -> tuple[float, float] | None:
-    if not pairs:
+def _offset(pairs: list[tuple[Measured, Measured | None]]) -> tuple[float, float] | None:
+    away = [np.subtract(one.lab[1:], two.lab[1:]) for one, two in pairs if two is not None]
+    if not away:
         return None
-    away = np.mean([np.subtract(one.lab[1:], two.lab[1:]) for one, two in pairs], axis=0)
+    away = np.mean(away, axis=0)
     return float(away[0]), float(away[1])
 
 

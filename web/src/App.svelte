@@ -1,0 +1,34 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { reasonOf } from './lib/api/client';
+  import ContactSheetPage from './lib/contact-sheet/ContactSheetPage.svelte';
+  import HomePage from './lib/contact-sheet/HomePage.svelte';
+  import { room } from './lib/room/room.svelte';
+  import { router } from './lib/router.svelte';
+  import SignIn from './lib/session/SignIn.svelte';
+  import { session } from './lib/session/session.svelte';
+  import WorkPage from './lib/studio/WorkPage.svelte';
+
+  let trouble = $state('');
+  const shootId = $derived(router.path && router.id('shoots'));
+  const photoId = $derived(router.path && router.id('photos'));
+
+  onMount(() => {
+    room.apply();
+    session.load().catch((error: unknown) => (trouble = reasonOf(error)));
+  });
+</script>
+
+{#if trouble}
+  <p class="p-8 text-lead" role="alert">{trouble}. Please reload the page.</p>
+{:else if session.current && !session.current.user}
+  <SignIn />
+{:else if session.current}
+  {#if photoId}
+    {#key photoId}<WorkPage {photoId} />{/key}
+  {:else if shootId}
+    {#key shootId}<ContactSheetPage {shootId} />{/key}
+  {:else}
+    <HomePage />
+  {/if}
+{/if}

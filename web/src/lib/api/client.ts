@@ -1,0 +1,56 @@
+/** A refusal by the server, with its own one-line reason. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly revision?: number,
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all. */
+export const OFFLINE = 0;
+
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? '';
+}
+
+export async function readError(status: number, text: string): Promise<ApiError> {
+  try {
+    const body = JSON.parse(text) as { detail?: string; revision?: number };
+    return new ApiError(status, body.detail ?? `The server answered ${status}`, body.revision);
+  } catch {
+    return new ApiError(status, `The server answered ${status}`);
+  }
+}
+
+async function send(method: string, path: string, body?: unknown): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw new ApiError(OFFLINE, 'The server cannot be reached');
+  }
+  if (response.ok) return response;
+  throw await readError(response.status, await response.text());
+}
+
+export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const response = await send(method, path, body);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+export async function callForPicture(path: string, body: unknown): Promise<ImageBitmap> {
+  const response = await send('POST', path, body);
+  return createImageBitmap(await response.blob());
+}
+
+/** What to tell a person about anything that was thrown. */
+export function reasonOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}

@@ -1,0 +1,67 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import type { Part } from '../api/types';
+  import NumberField from '../controls/NumberField.svelte';
+  import { useStudio } from '../studio/studio.svelte';
+
+  let { part }: { part: Part } = $props();
+  const studio = useStudio();
+  const first = $derived(studio.cast?.mask.parts[0]?.id === part.id);
+  const joins: [Part['join'], string][] = [
+    ['add', '+ adds to what is before it'],
+    ['subtract', '− is taken away from it'],
+    ['intersect', '× only where both are'],
+  ];
+  const words = { add: 'adds', subtract: 'takes away', intersect: 'intersects' };
+</script>
+
+<NumberField
+  label="Strength of this part"
+  value={part.strength * 100}
+  least={0}
+  most={100}
+  step={1}
+  unit=" %"
+  width={50}
+  onchange={(value) => studio.changePart((p) => ({ ...p, strength: value / 100 }))}
+/>
+<DropdownMenu.Root>
+  <DropdownMenu.Trigger class="button" title="What this part does">
+    {first ? 'Part' : words[part.join]}<span aria-hidden="true">▾</span>
+  </DropdownMenu.Trigger>
+  <DropdownMenu.Portal>
+    <DropdownMenu.Content class="menu" align="end" side="top" sideOffset={4}>
+      {#if !first}
+        <DropdownMenu.RadioGroup
+          value={part.join}
+          onValueChange={(join) => studio.changePart((p) => ({ ...p, join: join as Part['join'] }))}
+        >
+          {#each joins as [value, label] (value)}
+            <DropdownMenu.RadioItem {value} class="menu-item">
+              {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
+            </DropdownMenu.RadioItem>
+          {/each}
+        </DropdownMenu.RadioGroup>
+        <DropdownMenu.Separator class="my-1 h-px bg-line" />
+      {/if}
+      <DropdownMenu.CheckboxItem
+        class="menu-item"
+        checked={part.invert}
+        onCheckedChange={(invert) => studio.changePart((p) => ({ ...p, invert }))}
+      >
+        {#snippet children({ checked })}Inverted<span>{checked ? '●' : ''}</span>{/snippet}
+      </DropdownMenu.CheckboxItem>
+      <DropdownMenu.CheckboxItem
+        class="menu-item"
+        checked={part.on}
+        onCheckedChange={(on) => studio.changePart((p) => ({ ...p, on }))}
+      >
+        {#snippet children({ checked })}Switched on<span>{checked ? '●' : ''}</span>{/snippet}
+      </DropdownMenu.CheckboxItem>
+      <DropdownMenu.Separator class="my-1 h-px bg-line" />
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.removePart(part.id)}>
+        Delete this part
+      </DropdownMenu.Item>
+    </DropdownMenu.Content>
+  </DropdownMenu.Portal>
+</DropdownMenu.Root>

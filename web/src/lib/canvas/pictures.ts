@@ -1,0 +1,99 @@
+import { callForPicture } from '../api/client';
+import { LatestWins } from '../api/latest-wins';
+import type { PictureRequest, Recipe, Show } from '../api/types';
+import { sameView, type View } from './viewport';
+
+export interface Wanted {
+  recipe: Recipe;
+  version: number;
+  view: View;
+  /** The whole photo fitted, kept behind the region so that panning never shows a hole. */
+  whole: View;
+  show: Show;
+  cast: string | null;
+}
+
+export interface Layer {
+  bitmap: ImageBitmap;
+  view: View;
+  version: number;
+}
+
+const IDLE_MS = 180;
+
+/** The pictures on the canvas. The last good one stays until the next is there. */
+export class Pictures {
+  now: Layer | null = null;
+  nowWhole: Layer | null = null;
+  before: Layer | null = null;
+  beforeWhole: Layer | null = null;
+  #latest: LatestWins<Wanted>;
+  #idle = 0;
+
+  constructor(
+    readonly photoId: number,
+    readonly onpicture: () => void,
+    readonly ontrouble: (error: unknown) => void,
+  ) {
+    this.#latest = new LatestWins((wanted) => this.#paint(wanted));
+  }
+
+  want(wanted: Wanted): void {
+    clearTimeout(this.#idle);
+    this.#latest.want(wanted);
+  }
+
+  close(): void {
+    clearTimeout(this.#idle);
+    for (const layer of [this.now, this.nowWhole, this.before, this.beforeWhole])
+      layer?.bitmap.close();
+  }
+
+  async #paint(wanted: Wanted): Promise<void> {
+    try {
+      this.now = this.#replaced(this.now, await this.#fetch(wanted, wanted.view));
+      this.onpicture();
+    } catch (error) {
+      this.ontrouble(error);
+    }
+    clearTimeout(this.#idle);
+    this.#idle = window.setTimeout(() => void this.#catchUp(wanted), IDLE_MS);
+  }
+
+  /** With nothing else to do: the untouched photo, ready to be held up, and the whole behind. */
+  async #catchUp(wanted: Wanted): Promise<void> {
+    const { view, whole } = wanted;
+    try {
+      if (!this.before || !sameView(this.before.view, view)) {
+        const untouched = await this.#fetch({ ...wanted, show: 'before' }, view);
+        this.before = this.#replaced(this.before, untouched);
+        this.onpicture();
+      }
+      if (sameView(view, whole)) {
+        return;
+      }
+      if (this.nowWhole?.version !== wanted.version) {
+        this.nowWhole = this.#replaced(this.nowWhole, await this.#fetch(wanted, whole));
+        this.onpicture();
+      }
+      if (!this.beforeWhole || !sameView(this.beforeWhole.view, whole)) {
+        const untouched = await this.#fetch({ ...wanted, show: 'before' }, whole);
+        this.beforeWhole = this.#replaced(this.beforeWhole, untouched);
+      }
+    } catch (error) {
+      this.ontrouble(error);
+    }
+  }
+
+  #replaced(old: Layer | null, layer: Layer): Layer {
+    old?.bitmap.close();
+    return layer;
+  }
+
+  async #fetch(wanted: Wanted, view: View): Promise<Layer> {
+    const { recipe, show, cast, version } = wanted;
+    const body: PictureRequest = { recipe, ...view, show, cast };
+    const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
+    return { bitmap, view, version };
+  }
+}

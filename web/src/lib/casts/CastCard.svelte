@@ -1,0 +1,93 @@
+<script lang="ts">
+  import type { Cast } from '../api/types';
+  import Dial from '../dial/Dial.svelte';
+  import { changeCast, letterOf } from '../recipe/edit';
+  import { useStudio } from '../studio/studio.svelte';
+
+  let { cast, index }: { cast: Cast; index: number } = $props();
+  const studio = useStudio();
+  const chosen = $derived(studio.castId === cast.id);
+  const proof = $derived(studio.proof?.casts.find((c) => c.id === cast.id));
+  const complete = $derived(cast.pairs.filter((p) => p.reference).length);
+  let renaming = $state(false);
+
+  const summary = $derived.by(() => {
+    if (!cast.on) return 'Switched off';
+    if (!complete) return 'Needs a pair of samples';
+    if (!cast.mask.parts.length) return 'Needs a mask';
+    return `${complete} ${complete === 1 ? 'pair' : 'pairs'}, ${((proof?.area ?? 0) * 100).toFixed(0)} % masked`;
+  });
+
+  function edit(change: (c: Cast) => Cast): void {
+    studio.commit(changeCast(studio.recipe, cast.id, change));
+  }
+</script>
+
+<article
+  class="relative border {chosen ? 'border-ink bg-ink text-inverse' : 'border-line bg-raised'}"
+  style="--dial-ground: {chosen ? 'var(--ink)' : 'var(--raised)'}"
+  class:opacity-70={!cast.on}
+>
+  <button
+    class="flex w-full items-center gap-2.5 p-2.5 text-left"
+    aria-pressed={chosen}
+    onclick={() => studio.select(cast.id)}
+    ondblclick={() => (renaming = true)}
+  >
+    <Dial before={proof?.offset_before ?? null} after={proof?.offset_after ?? null} />
+    <span class="min-w-0 flex-1">
+      <span class="flex items-center gap-1.5">
+        <span class="letter">{letterOf(index)}</span>
+        <span class="truncate font-semibold">{studio.nameOf(cast)}</span>
+      </span>
+      <span class="block truncate text-small {chosen ? 'text-inverse2' : 'text-ink2'}"
+        >{summary}</span
+      >
+      {#if proof?.before != null && proof.after != null}
+        <span class="block text-title leading-6 font-semibold" title="ΔE2000 to the reference">
+          {proof.before.toFixed(1)} → {proof.after.toFixed(1)}
+        </span>
+      {/if}
+    </span>
+  </button>
+  {#if renaming}
+    <!-- svelte-ignore a11y_autofocus -->
+    <input
+      class="field absolute top-1.5 right-1.5 left-[64px]"
+      aria-label="Name of cast {letterOf(index)}"
+      value={cast.name || studio.nameOf(cast)}
+      maxlength="120"
+      autofocus
+      onkeydown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') renaming = false;
+      }}
+      onblur={(event) => {
+        const name = event.currentTarget.value.trim();
+        if (renaming && name !== cast.name) edit((c) => ({ ...c, name }));
+        renaming = false;
+      }}
+    />
+  {/if}
+  {#if chosen}
+    <div class="flex justify-between border-t border-inverse2/40 px-2 py-0.5 text-small">
+      <button class="quiet" onclick={() => edit((c) => ({ ...c, on: !c.on }))}>
+        {cast.on ? 'Switch off' : 'Switch on'}
+      </button>
+      <button class="quiet" onclick={() => (renaming = true)}>Rename</button>
+      <button class="quiet" onclick={() => studio.removeCast(cast.id)}>Delete</button>
+    </div>
+  {/if}
+</article>
+
+<style>
+  .letter {
+    min-width: 18px;
+    padding: 0 3px;
+    border: 1px solid currentColor;
+    text-align: center;
+    font-size: 11px;
+    font-weight: 650;
+    line-height: 15px;
+  }
+</style>

@@ -1,0 +1,30 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { call, reasonOf } from '../api/client';
+  import type { ShootEntry } from '../api/types';
+  import { router } from '../router.svelte';
+  import MakeShoot from './MakeShoot.svelte';
+
+  let empty = $state(false);
+  let trouble = $state('');
+
+  onMount(async () => {
+    try {
+      const shoots = await call<ShootEntry[]>('GET', '/shoots');
+      const latest = shoots[0];
+      if (latest) router.go(`/shoots/${latest.id}`, true);
+      else empty = true;
+    } catch (error) {
+      trouble = reasonOf(error);
+    }
+  });
+</script>
+
+{#if trouble}
+  <p class="p-8 text-lead" role="alert">{trouble}. Please reload the page.</p>
+{:else if empty}
+  <main class="flex h-full flex-col items-center justify-center gap-4">
+    <p class="text-lead">A shoot holds the photos that belong together. Name the first one.</p>
+    <MakeShoot />
+  </main>
+{/if}

@@ -1,0 +1,54 @@
+<script lang="ts">
+  import { DropdownMenu, Popover } from 'bits-ui';
+  import { call } from '../api/client';
+  import type { Shoot, ShootEntry } from '../api/types';
+  import RoomMenu from '../room/RoomMenu.svelte';
+  import { link, router } from '../router.svelte';
+  import MakeShoot from './MakeShoot.svelte';
+
+  interface Props {
+    shoot: Shoot | null;
+    onadd: () => void;
+  }
+  let { shoot, onadd }: Props = $props();
+  let shoots = $state<ShootEntry[]>([]);
+  let making = $state(false);
+
+  async function opened(open: boolean): Promise<void> {
+    if (open) shoots = await call<ShootEntry[]>('GET', '/shoots').catch(() => shoots);
+  }
+</script>
+
+<header class="flex h-12 shrink-0 items-center gap-4 border-b border-line px-4">
+  <a href="/" use:link class="text-[16px] font-bold">Nubilis</a>
+  <DropdownMenu.Root onOpenChange={opened}>
+    <DropdownMenu.Trigger class="quiet max-w-[420px] gap-1.5 truncate text-lead">
+      {shoot?.name ?? ''}
+      <span class="text-ink2" aria-hidden="true">▾</span>
+      <span class="sr-only">, choose a shoot</span>
+    </DropdownMenu.Trigger>
+    <DropdownMenu.Portal>
+      <DropdownMenu.Content class="menu" align="start" sideOffset={4}>
+        {#each shoots as entry (entry.id)}
+          <DropdownMenu.Item class="menu-item" onSelect={() => router.go(`/shoots/${entry.id}`)}>
+            {entry.name} <span>{entry.photos}</span>
+          </DropdownMenu.Item>
+        {/each}
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
+  </DropdownMenu.Root>
+  <span class="text-ink2">
+    {shoot ? `${shoot.photos.length} ${shoot.photos.length === 1 ? 'photo' : 'photos'}` : ''}
+  </span>
+  <span class="flex-1"></span>
+  <RoomMenu />
+  <Popover.Root bind:open={making}>
+    <Popover.Trigger class="button tall">New shoot</Popover.Trigger>
+    <Popover.Portal>
+      <Popover.Content class="menu p-3" align="end" sideOffset={4}>
+        <MakeShoot onmade={() => (making = false)} />
+      </Popover.Content>
+    </Popover.Portal>
+  </Popover.Root>
+  <button class="button strong tall" onclick={onadd}>Add photos</button>
+</header>

@@ -1,0 +1,54 @@
+<script lang="ts">
+  interface Props {
+    label: string;
+    value: number;
+    least: number;
+    most: number;
+    step: number;
+    unit?: string;
+    width?: number;
+    onchange: (value: number) => void;
+  }
+  let { label, value, least, most, step, unit = '', width = 54, onchange }: Props = $props();
+
+  let typing = $state<string | null>(null);
+  const decimals = $derived(step >= 1 ? 0 : step >= 0.1 ? 1 : 2);
+  const shown = $derived(typing ?? `${value.toFixed(decimals)}${unit}`);
+
+  function take(next: number): void {
+    typing = null;
+    if (Number.isFinite(next)) onchange(Math.min(Math.max(next, least), most));
+  }
+
+  function key(event: KeyboardEvent & { currentTarget: HTMLInputElement }): void {
+    if (event.key === 'Enter') event.currentTarget.blur();
+    if (event.key === 'Escape') {
+      typing = null;
+      event.currentTarget.blur();
+    }
+    if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+    event.preventDefault();
+    const size = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+    take(value + (event.key === 'ArrowUp' ? size : -size));
+  }
+</script>
+
+<input
+  class="field px-1.5 text-right"
+  style:width="{width}px"
+  aria-label="{label}, number"
+  inputmode="decimal"
+  value={shown}
+  onfocus={(event) => {
+    typing = value.toFixed(decimals);
+    const field = event.currentTarget;
+    requestAnimationFrame(() => field.select());
+  }}
+  oninput={(event) => (typing = event.currentTarget.value)}
+  onblur={() => {
+    if (typing !== null && typing !== value.toFixed(decimals))
+      take(parseFloat(typing.replace(',', '.').replace('−', '-')));
+    typing = null;
+  }}
+  onkeydown={key}
+/>

@@ -1,0 +1,104 @@
+<script lang="ts">
+  import { Dialog, RadioGroup } from 'bits-ui';
+  import { call, reasonOf } from '../api/client';
+  import type { Delivery, FileFormat } from '../api/types';
+  import { useStudio } from '../studio/studio.svelte';
+
+  let { open = $bindable() }: { open: boolean } = $props();
+  const studio = useStudio();
+  const { photo } = studio;
+
+  const formats: [FileFormat, string, string][] = [
+    ['jpeg', 'JPEG', 'quality 95, every pixel its own colour'],
+    ['png', 'PNG, 8 bit', 'without loss'],
+    ['png16', 'PNG, 16 bit', 'without loss'],
+    ['tiff', 'TIFF, 8 bit', 'without loss'],
+    ['tiff16', 'TIFF, 16 bit', 'without loss, for more work elsewhere'],
+  ];
+  const closest =
+    photo.file_format === 'JPEG' ? 'jpeg' : photo.file_format === 'TIFF' ? 'tiff' : 'png';
+  let format = $state<FileFormat>(
+    closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest,
+  );
+  let busy = $state(false);
+  let made = $state<Delivery | null>(null);
+  let reason = $state('');
+
+  async function make(): Promise<void> {
+    busy = true;
+    reason = '';
+    made = null;
+    try {
+      await studio.saver.settled();
+      made = await call<Delivery>('POST', `/photos/${photo.id}/deliveries`, {
+        revision: studio.saver.revision,
+        file_format: format,
+      });
+      const link = document.createElement('a');
+      link.href = `/api/deliveries/${made.id}`;
+      link.download = made.name;
+      link.click();
+    } catch (error) {
+      reason = reasonOf(error);
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<Dialog.Root bind:open>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
+    <Dialog.Content
+      class="fixed top-[14%] left-1/2 z-50 w-[420px] -translate-x-1/2 border border-ink bg-raised p-5"
+    >
+      <Dialog.Title class="text-title font-semibold">Deliver</Dialog.Title>
+      <Dialog.Description class="mb-3 text-ink2">
+        {photo.width} × {photo.height} at full size, with its profile ({photo.profile}) and
+        metadata.
+      </Dialog.Description>
+      <RadioGroup.Root
+        value={format}
+        onValueChange={(value) => {
+          format = value as FileFormat;
+          made = null;
+        }}
+        class="flex flex-col"
+        aria-label="File format"
+      >
+        {#each formats as [value, label, note] (value)}
+          <RadioGroup.Item
+            {value}
+            class="flex min-h-[32px] items-center gap-3 px-2 text-left data-[state=checked]:bg-ink data-[state=checked]:text-inverse"
+          >
+            <span class="w-[96px]">{label}</span>
+            <span class={format === value ? 'text-inverse2' : 'text-ink2'}>{note}</span>
+          </RadioGroup.Item>
+        {/each}
+      </RadioGroup.Root>
+      {#if made}
+        <div class="mt-4 border-t border-line pt-3" role="status">
+          <p>
+            <a class="font-semibold underline" href="/api/deliveries/{made.id}" download={made.name}
+              >{made.name}</a
+            >, {(made.size_bytes / 1e6).toFixed(1)} MB
+          </p>
+          {#if made.unchanged !== null}
+            <p class="text-ink2">
+              {(made.unchanged * 100).toFixed(1)} % of its pixels are exactly the original's.
+            </p>
+          {/if}
+        </div>
+      {/if}
+      {#if reason}
+        <p role="alert" class="notched mt-4 w-fit bg-attention py-1 pr-3 text-inverse">{reason}</p>
+      {/if}
+      <div class="mt-5 flex justify-end gap-2">
+        <Dialog.Close class="button tall">Close</Dialog.Close>
+        <button class="button strong tall min-w-[110px]" disabled={busy} onclick={make}>
+          {busy ? 'Making it' : made ? 'Make again' : 'Make the file'}
+        </button>
+      </div>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>

@@ -1,0 +1,47 @@
+<script lang="ts">
+  import { useStudio } from '../studio/studio.svelte';
+  import Figures from './Figures.svelte';
+  import PairsDial from './PairsDial.svelte';
+  import { swatch } from './swatch';
+
+  const studio = useStudio();
+  const measured = $derived(studio.measured);
+  const photo = studio.photo;
+</script>
+
+<aside
+  class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3"
+  aria-label="Instruments"
+>
+  <section>
+    <h2 class="mb-2 font-semibold">Off the reference</h2>
+    <PairsDial />
+  </section>
+  <section class="min-h-[132px]">
+    <h2 class="mb-2 font-semibold">Under the pointer</h2>
+    {#if measured}
+      <div class="flex gap-4" data-testid="readout">
+        {#each [['untouched', measured.before], ['now', measured.now]] as const as [name, colour] (name)}
+          {#if colour}
+            <div class="flex flex-col gap-1">
+              <span class="h-6 w-[76px]" style:background={swatch(colour)}></span>
+              <span class="text-small text-ink2">{name}</span>
+              <Figures lab={colour.lab} />
+              <span class="text-small text-ink2">{colour.codes.join(' ')}</span>
+            </div>
+          {/if}
+        {/each}
+      </div>
+    {:else}
+      <p class="text-ink2">Move over the photo to read its colour in CIELAB.</p>
+    {/if}
+  </section>
+  <section class="mt-auto">
+    <h2 class="mb-1 font-semibold">This photo</h2>
+    <p class="text-small text-ink2">
+      {photo.width} × {photo.height}, {photo.bits} bit {photo.file_format}<br />
+      Profile: {photo.profile}
+    </p>
+    {#each photo.notes as note (note)}<p class="mt-1 text-small text-ink2">{note}.</p>{/each}
+  </section>
+</aside>

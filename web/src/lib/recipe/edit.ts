@@ -1,0 +1,138 @@
+// Changes of a recipe, each as a new document. Nothing here computes colours.
+import type {
+  Brush,
+  Cast,
+  ColourKey,
+  Guard,
+  Pair,
+  Part,
+  Recipe,
+  Remedy,
+  Sample,
+  Stroke,
+} from '../api/types';
+
+export function newId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(5)), (b) =>
+    b.toString(16).padStart(2, '0'),
+  ).join('');
+}
+
+/** A, B … Z, AA, AB … */
+export function letterOf(index: number): string {
+  const last = String.fromCharCode(65 + (index % 26));
+  return index < 26 ? last : letterOf(Math.floor(index / 26) - 1) + last;
+}
+
+export function restingRemedy(): Remedy {
+  return { id: newId(), kind: 'neutralise', on: true, amount: 1, follow: 1, hold_lightness: 1 };
+}
+
+export function newCast(): Cast {
+  return {
+    id: newId(),
+    name: '',
+    on: true,
+    pairs: [],
+    guards: [],
+    mask: { parts: [] },
+    remedies: [restingRemedy()],
+  };
+}
+
+const shared = { join: 'add', on: true, invert: false, strength: 1 } as const;
+
+export function newBrush(): Brush {
+  return { ...shared, id: newId(), kind: 'brush', strokes: [] };
+}
+
+export function newWhole(): Part {
+  return { ...shared, id: newId(), kind: 'whole' };
+}
+
+export function changeCast(recipe: Recipe, id: string, change: (cast: Cast) => Cast): Recipe {
+  return { ...recipe, casts: recipe.casts.map((c) => (c.id === id ? change(c) : c)) };
+}
+
+export function changePart(cast: Cast, id: string, change: (part: Part) => Part): Cast {
+  return { ...cast, mask: { parts: cast.mask.parts.map((p) => (p.id === id ? change(p) : p)) } };
+}
+
+export function withPart(cast: Cast, part: Part): Cast {
+  const first = cast.mask.parts.length === 0;
+  return {
+    ...cast,
+    mask: { parts: [...cast.mask.parts, first ? { ...part, join: 'add' } : part] },
+  };
+}
+
+/** The part that becomes first joins nothing, so it adds. */
+export function withoutPart(cast: Cast, id: string): Cast {
+  const parts = cast.mask.parts.filter((p) => p.id !== id);
+  return { ...cast, mask: { parts: parts.map((p, i) => (i ? p : { ...p, join: 'add' })) } };
+}
+
+export function withStroke(part: Brush, stroke: Stroke): Brush {
+  return { ...part, strokes: [...part.strokes, stroke] };
+}
+
+export function waitingPair(cast: Cast): Pair | undefined {
+  return cast.pairs.find((p) => !p.reference);
+}
+
+export function withTainted(cast: Cast, tainted: Sample): Cast {
+  const pair: Pair = { id: newId(), tainted, reference: null, reference_kind: 'place' };
+  return { ...cast, pairs: [...cast.pairs, pair] };
+}
+
+export function withReference(
+  cast: Cast,
+  pairId: string,
+  reference: Sample,
+  kind: Pair['reference_kind'],
+): Cast {
+  return {
+    ...cast,
+    pairs: cast.pairs.map((p) => (p.id === pairId ? { ...p, reference, reference_kind: kind } : p)),
+  };
+}
+
+export function withGuard(cast: Cast, sample: Sample): Cast {
+  const guard: Guard = { id: newId(), sample };
+  return { ...cast, guards: [...cast.guards, guard] };
+}
+
+export type Marked = { sample: Sample; number: number; kind: 'tainted' | 'reference' | 'keep' };
+
+/** The samples that have a place, numbered in the order of the list. */
+export function markedSamples(cast: Cast): Marked[] {
+  const marked: Marked[] = [];
+  const mark = (sample: Sample | null | undefined, kind: Marked['kind']) => {
+    if (sample?.at) marked.push({ sample, number: marked.length + 1, kind });
+  };
+  for (const pair of cast.pairs) {
+    mark(pair.tainted, 'tainted');
+    mark(pair.reference, 'reference');
+  }
+  for (const guard of cast.guards) mark(guard.sample, 'keep');
+  return marked;
+}
+
+export function numberOf(cast: Cast, sample: Sample | null | undefined): number | null {
+  return markedSamples(cast).find((m) => m.sample === sample)?.number ?? null;
+}
+
+export const PART_NAMES: Record<Part['kind'], string> = {
+  brush: 'Brush',
+  'colour-key': 'Colour key',
+  picture: 'Picture',
+  whole: 'Whole photo',
+};
+
+export function isBrush(part: Part | undefined): part is Brush {
+  return part?.kind === 'brush';
+}
+
+export function isColourKey(part: Part | undefined): part is ColourKey {
+  return part?.kind === 'colour-key';
+}

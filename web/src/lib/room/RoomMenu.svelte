@@ -1,0 +1,61 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import { reasonOf } from '../api/client';
+  import { router } from '../router.svelte';
+  import { session } from '../session/session.svelte';
+  import { room, type Room, type Surround } from './room.svelte';
+
+  const rooms: [Room, string][] = [
+    ['day', 'Day bench'],
+    ['night', 'Night bench'],
+  ];
+  const surrounds: [Surround, string][] = [
+    ['light', 'Light surround'],
+    ['mid', 'Mid-grey surround'],
+    ['dark', 'Dark surround'],
+  ];
+
+  async function signOut(): Promise<void> {
+    try {
+      await session.signOut();
+      router.go('/', true);
+    } catch (error) {
+      alert(reasonOf(error));
+    }
+  }
+</script>
+
+<DropdownMenu.Root>
+  <DropdownMenu.Trigger class="quiet gap-1.5">
+    Room <span class="text-ink2" aria-hidden="true">▾</span>
+  </DropdownMenu.Trigger>
+  <DropdownMenu.Portal>
+    <DropdownMenu.Content class="menu" align="end" sideOffset={4}>
+      <DropdownMenu.RadioGroup
+        value={room.settings.room}
+        onValueChange={(value) => room.set({ room: value as Room })}
+      >
+        {#each rooms as [value, label] (value)}
+          <DropdownMenu.RadioItem {value} class="menu-item">
+            {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
+          </DropdownMenu.RadioItem>
+        {/each}
+      </DropdownMenu.RadioGroup>
+      <DropdownMenu.Separator class="my-1 h-px bg-line" />
+      <DropdownMenu.RadioGroup
+        value={room.settings.surround}
+        onValueChange={(value) => room.set({ surround: value as Surround })}
+      >
+        {#each surrounds as [value, label] (value)}
+          <DropdownMenu.RadioItem {value} class="menu-item">
+            {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
+          </DropdownMenu.RadioItem>
+        {/each}
+      </DropdownMenu.RadioGroup>
+      <DropdownMenu.Separator class="my-1 h-px bg-line" />
+      <DropdownMenu.Item class="menu-item" onSelect={signOut}>
+        Sign out <span class="text-ink2">{session.current?.user}</span>
+      </DropdownMenu.Item>
+    </DropdownMenu.Content>
+  </DropdownMenu.Portal>
+</DropdownMenu.Root>

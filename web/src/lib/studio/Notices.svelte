@@ -1,0 +1,31 @@
+<script lang="ts">
+  import { useStudio } from './studio.svelte';
+
+  const studio = useStudio();
+</script>
+
+<div class="pointer-events-none absolute inset-x-0 top-3 flex flex-col items-center gap-2">
+  {#if studio.saver.status === 'conflict'}
+    <div
+      class="notched pointer-events-auto flex items-center gap-3 bg-danger py-1.5 pr-3 text-inverse"
+      role="alert"
+    >
+      This photo was changed in another window; your last steps are not saved over it.
+      <button class="quiet underline" onclick={() => studio.resolve(true)}>Put mine on top</button>
+      <button class="quiet underline" onclick={() => studio.resolve(false)}>Take theirs</button>
+    </div>
+  {:else if studio.saver.status === 'refused'}
+    <p class="notched bg-danger py-1.5 pr-3 text-inverse" role="alert">{studio.saver.reason}</p>
+  {/if}
+  {#if studio.trouble}
+    <div
+      class="notched pointer-events-auto flex items-center gap-3 bg-attention py-1.5 pr-3 text-inverse"
+      role="alert"
+    >
+      {studio.trouble}
+      <button class="quiet" aria-label="Close this notice" onclick={() => (studio.trouble = '')}
+        >×</button
+      >
+    </div>
+  {/if}
+</div>

@@ -1,0 +1,78 @@
+<script lang="ts">
+  import RoomMenu from '../room/RoomMenu.svelte';
+  import { link } from '../router.svelte';
+  import { useStudio } from './studio.svelte';
+
+  interface Props {
+    ondeliver: () => void;
+    onhelp: () => void;
+  }
+  let { ondeliver, onhelp }: Props = $props();
+  const studio = useStudio();
+  const { shoot_id, shoot_name, neighbours } = studio.opened;
+  const at = neighbours.indexOf(studio.photo.id);
+  const earlier = neighbours[at - 1];
+  const later = neighbours[at + 1];
+  const states = {
+    saved: 'Saved',
+    saving: 'Saving',
+    waiting: 'Not saved, trying again',
+    conflict: 'Not saved',
+    refused: 'Not saved',
+  };
+</script>
+
+<header class="flex h-12 items-center gap-3 border-b border-line px-4">
+  <a href="/shoots/{shoot_id}" use:link class="text-[16px] font-bold">Nubilis</a>
+  <a href="/shoots/{shoot_id}" use:link class="max-w-[210px] truncate text-ink2 hover:underline"
+    >{shoot_name}</a
+  >
+  <h1 class="max-w-[190px] truncate text-lead" title={studio.photo.title}>{studio.photo.title}</h1>
+  <nav class="flex items-center gap-1" aria-label="Photos of the shoot">
+    {#each [[earlier, '‹', 'Photo before'], [later, '›', 'Next photo']] as const as [id, sign, label] (label)}
+      {#if id}
+        <a class="quiet text-title" href="/photos/{id}" use:link aria-label={label}>{sign}</a>
+      {:else}
+        <span class="quiet text-title opacity-30" aria-hidden="true">{sign}</span>
+      {/if}
+    {/each}
+    <span class="text-ink2 whitespace-nowrap">{at + 1} of {neighbours.length}</span>
+  </nav>
+  <span class="flex-1"></span>
+  <span
+    class="whitespace-nowrap text-ink2"
+    class:attention={studio.saver.status !== 'saved' && studio.saver.status !== 'saving'}
+    aria-live="polite"
+    data-testid="save-state"
+    title={studio.saver.reason}>{states[studio.saver.status]}</span
+  >
+  <span class="joined">
+    <button class="button tall" disabled={!studio.saver.canUndo} onclick={() => studio.step('undo')}
+      >Undo</button
+    >
+    <button class="button tall" disabled={!studio.saver.canRedo} onclick={() => studio.step('redo')}
+      >Redo</button
+    >
+  </span>
+  <button
+    class="button tall"
+    aria-pressed={studio.untouched}
+    title="Hold to see the untouched photo (U)"
+    onpointerdown={() => (studio.untouched = true)}
+    onpointerup={() => (studio.untouched = false)}
+    onpointerleave={() => (studio.untouched = false)}
+    onkeydown={(event) => event.key === ' ' && (studio.untouched = true)}
+    onkeyup={(event) => event.key === ' ' && (studio.untouched = false)}>Hold for before</button
+  >
+  <RoomMenu />
+  <button class="quiet" aria-label="Keys and figures" onclick={onhelp}>?</button>
+  <button class="button strong tall" onclick={ondeliver}>Deliver</button>
+</header>
+
+<style>
+  .attention {
+    background: var(--attention);
+    color: var(--inverse);
+    padding: 2px 8px;
+  }
+</style>

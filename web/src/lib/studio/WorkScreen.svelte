@@ -1,0 +1,79 @@
+<script lang="ts">
+  import type { PhotoWithRecipe } from '../api/types';
+  import MaskStation from '../bench/MaskStation.svelte';
+  import ProofStation from '../bench/ProofStation.svelte';
+  import RemedyStation from '../bench/RemedyStation.svelte';
+  import SampleStation from '../bench/SampleStation.svelte';
+  import CanvasView from '../canvas/CanvasView.svelte';
+  import { Stage } from '../canvas/stage.svelte';
+  import ZoomBar from '../canvas/ZoomBar.svelte';
+  import CastRail from '../casts/CastRail.svelte';
+  import DeliverDialog from '../delivery/DeliverDialog.svelte';
+  import KeysSheet from '../help/KeysSheet.svelte';
+  import Instruments from '../instruments/Instruments.svelte';
+  import { room } from '../room/room.svelte';
+  import Notices from './Notices.svelte';
+  import { runShortcut } from './shortcuts';
+  import { provideStudio, Studio } from './studio.svelte';
+  import TopBar from './TopBar.svelte';
+
+  let { opened }: { opened: PhotoWithRecipe } = $props();
+  // One screen is made per opened photo.
+  // svelte-ignore state_referenced_locally
+  const studio = provideStudio(new Studio(opened));
+  const stage = new Stage(studio);
+  let panning = $state(false);
+  let delivering = $state(false);
+  let helping = $state(false);
+
+  function keyDown(event: KeyboardEvent): void {
+    if (delivering || helping) return;
+    const onControl = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
+    if (event.key === ' ' && !onControl) {
+      panning = true;
+      event.preventDefault();
+    } else if (event.key === '?' && !(event.target as HTMLElement).closest('input')) {
+      helping = true;
+    } else if (runShortcut(event, studio, stage, room.settings.letters)) {
+      event.preventDefault();
+    }
+  }
+
+  function keyUp(event: KeyboardEvent): void {
+    if (event.key === ' ') panning = false;
+    if (event.key.toLowerCase() === 'u') studio.untouched = false;
+  }
+</script>
+
+<svelte:window
+  onkeydown={keyDown}
+  onkeyup={keyUp}
+  onblur={() => {
+    panning = false;
+    studio.untouched = false;
+  }}
+  onbeforeunload={(event) => studio.saver.unsaved && event.preventDefault()}
+/>
+
+<div class="grid h-full grid-rows-[48px_minmax(0,1fr)_228px] overflow-hidden">
+  <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
+  <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
+    <CastRail />
+    <main class="relative min-h-0 min-w-0">
+      <CanvasView {stage} {panning} />
+      <ZoomBar {stage} />
+      <Notices />
+    </main>
+    <Instruments />
+  </div>
+  <div
+    class="grid min-h-0 grid-cols-[minmax(250px,290fr)_minmax(400px,450fr)_minmax(230px,290fr)_minmax(200px,250fr)] border-t border-line"
+  >
+    <SampleStation />
+    <MaskStation />
+    <RemedyStation />
+    <ProofStation />
+  </div>
+</div>
+<DeliverDialog bind:open={delivering} />
+<KeysSheet bind:open={helping} />

@@ -1,0 +1,119 @@
+import { ApiError, call, OFFLINE, reasonOf } from '../api/client';
+import type { Recipe, RecipeState } from '../api/types';
+
+const RETRY_MS = 2500;
+
+type Status = 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
+
+/**
+ * Saves every step in order, each on top of the revision before. A step that cannot be saved now stays
+ * in the queue; nothing is dropped.
+ */
+export class Saver {
+  status = $state<Status>('saved');
+  reason = $state('');
+  revision = $state(0);
+  canUndo = $state(false);
+  canRedo = $state(false);
+  #queue: Recipe[] = [];
+  #running: Promise<void> | null = null;
+
+  constructor(
+    readonly photoId: number,
+    state: RecipeState,
+  ) {
+    this.take(state);
+  }
+
+  get unsaved(): boolean {
+    return this.status !== 'saved';
+  }
+
+  take(state: RecipeState): void {
+    this.revision = state.revision;
+    this.canUndo = state.can_undo;
+    this.canRedo = state.can_redo;
+  }
+
+  push(recipe: Recipe): void {
+    this.#queue.push(recipe);
+    this.canUndo = true;
+    this.canRedo = false;
+    if (this.status !== 'conflict') this.#start();
+  }
+
+  /** Resolves when all that was pushed is saved; rejects when it cannot be. */
+  async settled(): Promise<void> {
+    await this.#running;
+    if (this.unsaved) throw new Error(this.reason || 'Not everything is saved yet');
+  }
+
+  async step(way: 'undo' | 'redo'): Promise<RecipeState> {
+    await this.settled();
+    const state = await call<RecipeState>('POST', `/photos/${this.photoId}/${way}`, {
+      revision: this.revision,
+    });
+    this.take(state);
+    return state;
+  }
+
+  /** Save on top of what the other window saved; that stays one undo away. */
+  async overrule(): Promise<void> {
+    const theirs = await this.#fetch();
+    this.revision = theirs.revision;
+    this.status = 'waiting';
+    this.#start();
+    await this.#running;
+  }
+
+  /** Take the other window's state; one's own stays one redo away. */
+  async giveWay(): Promise<RecipeState> {
+    await this.overrule();
+    return this.step('undo');
+  }
+
+  #fetch(): Promise<RecipeState> {
+    return call<RecipeState>('GET', `/photos/${this.photoId}/recipe`);
+  }
+
+  #start(): void {
+    this.#running ??= this.#drain().finally(() => (this.#running = null));
+  }
+
+  async #drain(): Promise<void> {
+    while (this.#queue.length) {
+      this.status = this.status === 'waiting' ? 'waiting' : 'saving';
+      try {
+        const state = await call<RecipeState>('PUT', `/photos/${this.photoId}/recipe`, {
+          revision: this.revision,
+          recipe: this.#queue[0],
+        });
+        this.#queue.shift();
+        this.take(state);
+      } catch (error) {
+        if (!(await this.#bear(error))) return;
+      }
+    }
+    this.status = 'saved';
+    this.reason = '';
+  }
+
+  /** Whether to try again. */
+  async #bear(error: unknown): Promise<boolean> {
+    this.reason = reasonOf(error);
+    const status = error instanceof ApiError ? error.status : OFFLINE;
+    if (status === 409) {
+      // Only the newest of one's own steps can still go on top.
+      this.#queue = this.#queue.slice(-1);
+      this.status = 'conflict';
+      return false;
+    }
+    if (status !== OFFLINE && status < 500) {
+      this.status = 'refused';
+      return false;
+    }
+    this.status = 'waiting';
+    await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+    return true;
+  }
+}

@@ -1,0 +1,63 @@
+import type { Stage } from '../canvas/stage.svelte';
+import type { Studio, Tool } from './studio.svelte';
+
+/** What the keys sheet lists. */
+export const SHORTCUTS = [
+  { keys: 'U held', text: 'The untouched photo' },
+  { keys: 'W', text: 'Next way of showing the mask' },
+  { keys: 'T', text: 'Sample a tainted place' },
+  { keys: 'R', text: 'Sample its reference' },
+  { keys: 'N', text: 'Make it neutral' },
+  { keys: 'K', text: 'Keep a colour' },
+  { keys: 'P', text: 'Paint the mask' },
+  { keys: 'X', text: 'Erase from the mask' },
+  { keys: 'Alt held', text: 'Erase while painting' },
+  { keys: 'Alt + wheel', text: 'Brush size' },
+  { keys: 'Wheel', text: 'Zoom at the pointer' },
+  { keys: 'Space held', text: 'Move the photo' },
+  { keys: 'Home', text: 'Fit the photo' },
+  { keys: 'End', text: 'One to one' },
+  { keys: 'Esc', text: 'Put the tool down' },
+  { keys: 'Ctrl + Z', text: 'Undo' },
+  { keys: 'Ctrl + Shift + Z', text: 'Redo' },
+  { keys: '?', text: 'This sheet' },
+];
+
+const TOOLS: Record<string, Tool> = {
+  t: 'tainted',
+  r: 'reference',
+  k: 'keep',
+  p: 'paint',
+  x: 'erase',
+};
+
+function typing(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement;
+  return target.matches('input:not([type=checkbox]), textarea, select, [contenteditable]');
+}
+
+/** Runs a key's command; true when it was one. */
+export function runShortcut(
+  event: KeyboardEvent,
+  studio: Studio,
+  stage: Stage,
+  letters: boolean,
+): boolean {
+  if (typing(event)) return false;
+  const key = event.key.toLowerCase();
+  if ((event.ctrlKey || event.metaKey) && key === 'z') {
+    void studio.step(event.shiftKey ? 'redo' : 'undo');
+    return true;
+  }
+  if (event.ctrlKey || event.metaKey || event.altKey) return false;
+  if (key === 'home') stage.fit();
+  else if (key === 'end') stage.zoomTo(1);
+  else if (key === 'escape') studio.tool = 'look';
+  else if (!letters) return false;
+  else if (key === 'u') studio.untouched = true;
+  else if (key === 'w') studio.cycleView();
+  else if (key === 'n') void studio.makeNeutral();
+  else if (TOOLS[key]) studio.tool = TOOLS[key];
+  else return false;
+  return true;
+}

@@ -1,0 +1,313 @@
+import { getContext, setContext } from 'svelte';
+import { call, reasonOf } from '../api/client';
+import { LatestWins } from '../api/latest-wins';
+import type {
+  Brush,
+  Cast,
+  ColourKey,
+  MeasuredPlace,
+  Part,
+  PhotoProof,
+  PhotoWithRecipe,
+  Recipe,
+  RecipeState,
+  Sample,
+  Show,
+  Stroke,
+  Vector,
+} from '../api/types';
+import * as edit from '../recipe/edit';
+import { Saver } from './saver.svelte';
+
+export type Tool = 'look' | 'tainted' | 'reference' | 'keep' | 'paint' | 'erase' | 'key';
+export const SAMPLING: Tool[] = ['tainted', 'reference', 'keep', 'key'];
+export const BRUSHING: Tool[] = ['paint', 'erase'];
+export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
+const PROOF_DELAY_MS = 150;
+
+/** The work on one photo: the recipe as it stands, what is selected, and what the engine says of it. */
+export class Studio {
+  recipe = $state.raw<Recipe>({ format: 'nubilis-recipe', version: 1, casts: [] });
+  /** Counts changes of the recipe, so that answers can be told from older ones. */
+  version = $state(0);
+  castId = $state<string | null>(null);
+  partId = $state<string | null>(null);
+  tool = $state<Tool>('look');
+  show = $state<Show>('now');
+  /** Whether the untouched photo is being held up. */
+  untouched = $state(false);
+  /** Fractions of the long edge, shares of radius and strength. */
+  brush = $state({ size: 0.12, feather: 0.6, flow: 1 });
+  radius = $state(0.0025);
+  place = $state.raw<Vector | null>(null);
+  measured = $state.raw<MeasuredPlace | null>(null);
+  proof = $state.raw<PhotoProof | null>(null);
+  trouble = $state('');
+  readonly saver: Saver;
+  readonly photo;
+
+  #proofs: LatestWins<Recipe>;
+  #measures: LatestWins<Vector>;
+  #proofTimer = 0;
+  #keyColours = new Map<string, Sample['rgb'][]>();
+
+  constructor(readonly opened: PhotoWithRecipe) {
+    this.photo = opened.photo;
+    this.saver = new Saver(opened.photo.id, opened.state);
+    this.#proofs = new LatestWins((recipe) => this.#prove(recipe));
+    this.#measures = new LatestWins((at) => this.#measureHover(at));
+    this.recipe = opened.state.recipe;
+    this.select(this.recipe.casts[0]?.id ?? null);
+    this.tool = this.recipe.casts.length ? 'look' : 'tainted';
+    this.#proofs.want(this.recipe);
+  }
+
+  get longEdge(): number {
+    return Math.max(this.photo.width, this.photo.height);
+  }
+
+  get cast(): Cast | undefined {
+    return this.recipe.casts.find((c) => c.id === this.castId);
+  }
+
+  get castIndex(): number {
+    return this.recipe.casts.findIndex((c) => c.id === this.castId);
+  }
+
+  get part(): Part | undefined {
+    const parts = this.cast?.mask.parts ?? [];
+    return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
+  }
+
+  get castProof() {
+    return this.proof?.casts.find((c) => c.id === this.castId);
+  }
+
+  /** The name that a cast goes by: its own, else the hue it adds. */
+  nameOf(cast: Cast): string {
+    const towards = this.proof?.casts.find((c) => c.id === cast.id)?.towards;
+    if (cast.name) return cast.name;
+    return towards ? `${towards[0]?.toUpperCase()}${towards.slice(1)} cast` : 'New cast';
+  }
+
+  /** Show a recipe while a handle moves. */
+  preview(recipe: Recipe): void {
+    this.recipe = recipe;
+    this.version += 1;
+    clearTimeout(this.#proofTimer);
+    this.#proofTimer = window.setTimeout(() => this.#proofs.want(this.recipe), PROOF_DELAY_MS);
+  }
+
+  /** End of a gesture: one step of the history. */
+  commit(recipe: Recipe = this.recipe): void {
+    if (recipe !== this.recipe) this.preview(recipe);
+    clearTimeout(this.#proofTimer);
+    this.#proofs.want(this.recipe);
+    this.saver.push(this.recipe);
+  }
+
+  changeCast(change: (cast: Cast) => Cast, done = true): void {
+    if (!this.castId) return;
+    const recipe = edit.changeCast(this.recipe, this.castId, change);
+    if (done) this.commit(recipe);
+    else this.preview(recipe);
+  }
+
+  changePart(change: (part: Part) => Part, done = true): void {
+    const id = this.part?.id;
+    if (id) this.changeCast((cast) => edit.changePart(cast, id, change), done);
+  }
+
+  select(castId: string | null): void {
+    this.castId = castId;
+    this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
+  }
+
+  addCast(): void {
+    const cast = edit.newCast();
+    this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
+    this.select(cast.id);
+    this.tool = 'tainted';
+  }
+
+  removeCast(id: string): void {
+    const at = this.recipe.casts.findIndex((c) => c.id === id);
+    const casts = this.recipe.casts.filter((c) => c.id !== id);
+    this.commit({ ...this.recipe, casts });
+    if (this.castId === id) this.select(casts[Math.min(at, casts.length - 1)]?.id ?? null);
+  }
+
+  async step(way: 'undo' | 'redo'): Promise<void> {
+    if (!(way === 'undo' ? this.saver.canUndo : this.saver.canRedo)) return;
+    await this.#try(async () => this.#adopt(await this.saver.step(way)));
+  }
+
+  async resolve(mine: boolean): Promise<void> {
+    await this.#try(async () => {
+      if (mine) await this.saver.overrule();
+      else this.#adopt(await this.saver.giveWay());
+    });
+  }
+
+  hover(at: Vector | null): void {
+    this.place = at;
+    if (at) this.#measures.want(at);
+    else this.measured = null;
+  }
+
+  /** Click with a sampling tool. */
+  async sampleAt(at: Vector, adding: boolean): Promise<void> {
+    await this.#try(async () => {
+      const tool = this.tool;
+      const { before } = await this.measure(at);
+      const sample: Sample = { at, radius: this.radius, rgb: before.rgb };
+      if (tool === 'tainted') this.#sampleTainted(sample);
+      else if (tool === 'reference') this.#sampleReference(sample, 'place');
+      else if (tool === 'keep') this.#keep(sample);
+      else if (tool === 'key') await this.#sampleKey(sample, adding);
+    });
+  }
+
+  /** The waiting or last pair should be as light as it is, without colour. */
+  async makeNeutral(): Promise<void> {
+    const pair = this.cast && (edit.waitingPair(this.cast) ?? this.cast.pairs.at(-1));
+    const at = pair?.tainted.at;
+    if (!at) return;
+    await this.#try(async () => {
+      const { neutral } = await this.measure(at, pair.tainted.radius);
+      this.#sampleReference({ at: null, radius: 0, rgb: neutral.rgb }, 'neutral');
+    });
+  }
+
+  addStroke(stroke: Stroke): void {
+    if (!this.cast) return;
+    const brush = this.#brushToPaint();
+    const known = this.cast.mask.parts.some((p) => p.id === brush.id);
+    const stroked = edit.withStroke(brush, stroke);
+    this.changeCast((cast) =>
+      known ? edit.changePart(cast, brush.id, () => stroked) : edit.withPart(cast, stroked),
+    );
+    this.partId = brush.id;
+  }
+
+  addPart(part: Part): void {
+    this.changeCast((cast) => edit.withPart(cast, part));
+    this.partId = part.id;
+  }
+
+  /** A colour key round the tainted samples, within what is masked already. */
+  async addKey(): Promise<void> {
+    const cast = this.cast;
+    if (!cast) return;
+    const colours = cast.pairs.map((p) => p.tainted.rgb);
+    if (!colours.length) {
+      this.trouble = 'Sample a tainted place first: the key is made from its colour';
+      return;
+    }
+    await this.#try(async () => {
+      const key = await this.#keyAround(edit.newId(), colours);
+      this.addPart({ ...key, join: cast.mask.parts.length ? 'intersect' : 'add' });
+    });
+  }
+
+  removePart(id: string): void {
+    this.changeCast((cast) => edit.withoutPart(cast, id));
+    if (this.partId === id) this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
+  }
+
+  cycleView(): void {
+    this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
+  }
+
+  measure(at: Vector, radius = this.radius, more: object = {}): Promise<MeasuredPlace> {
+    return call<MeasuredPlace>('POST', `/photos/${this.photo.id}/measure`, { at, radius, ...more });
+  }
+
+  #sampleTainted(sample: Sample): void {
+    if (!this.cast) {
+      const cast = edit.withTainted(edit.newCast(), sample);
+      this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
+      this.select(cast.id);
+    } else {
+      this.changeCast((cast) => edit.withTainted(cast, sample));
+    }
+    this.tool = 'reference';
+  }
+
+  #sampleReference(sample: Sample, kind: 'place' | 'neutral'): void {
+    const pair = this.cast && (edit.waitingPair(this.cast) ?? this.cast.pairs.at(-1));
+    if (!pair) {
+      this.trouble = 'Sample a tainted place first; then say what it should be';
+      return;
+    }
+    this.changeCast((cast) => edit.withReference(cast, pair.id, sample, kind));
+    this.tool = this.cast?.mask.parts.length ? 'look' : 'paint';
+  }
+
+  #keep(sample: Sample): void {
+    if (this.cast) this.changeCast((cast) => edit.withGuard(cast, sample));
+    else this.trouble = 'A kept colour belongs to a cast: sample a tainted place first';
+  }
+
+  async #sampleKey(sample: Sample, adding: boolean): Promise<void> {
+    const part = this.part;
+    if (!edit.isColourKey(part)) return;
+    const earlier = adding ? (this.#keyColours.get(part.id) ?? []) : [];
+    const colours = [...earlier, sample.rgb];
+    this.#keyColours.set(part.id, colours);
+    const { hue, saturation, luminance } = await this.#keyAround(part.id, colours);
+    this.changePart((p) => (edit.isColourKey(p) ? { ...p, hue, saturation, luminance } : p));
+  }
+
+  #keyAround(id: string, colours: Sample['rgb'][]): Promise<ColourKey> {
+    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, { id, colours });
+  }
+
+  #brushToPaint(): Brush {
+    if (edit.isBrush(this.part)) return this.part;
+    const last = this.cast?.mask.parts.findLast(edit.isBrush);
+    return last ?? edit.newBrush();
+  }
+
+  async #measureHover(at: Vector): Promise<void> {
+    const patch = SAMPLING.includes(this.tool);
+    try {
+      const measured = await this.measure(at, this.radius, { patch, recipe: this.recipe });
+      if (this.place) this.measured = measured;
+    } catch {
+      this.measured = null;
+    }
+  }
+
+  async #prove(recipe: Recipe): Promise<void> {
+    await this.#try(async () => {
+      this.proof = await call<PhotoProof>('POST', `/photos/${this.photo.id}/proof`, { recipe });
+    });
+  }
+
+  #adopt(state: RecipeState): void {
+    this.preview(state.recipe);
+    if (!this.cast) this.select(state.recipe.casts.at(-1)?.id ?? null);
+  }
+
+  async #try(work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+      this.trouble = '';
+    } catch (error) {
+      this.trouble = reasonOf(error);
+    }
+  }
+}
+
+const KEY = Symbol('studio');
+
+export function provideStudio(studio: Studio): Studio {
+  return setContext(KEY, studio);
+}
+
+export function useStudio(): Studio {
+  const studio = getContext<Studio | undefined>(KEY);
+  if (!studio) throw new Error('There is no photo open here.');
+  return studio;
+}
