@@ -5,7 +5,7 @@
   const studio = useStudio();
   const hint = $derived(
     studio.tool === 'paint' || studio.tool === 'erase'
-      ? 'Brush over the place, loosely. Alt erases, Alt and wheel sizes.'
+      ? 'Paint loosely. Alt erases; Alt and wheel sizes.'
       : '',
   );
 </script>

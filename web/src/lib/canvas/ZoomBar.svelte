@@ -9,13 +9,13 @@
   <button
     class="quiet px-2"
     aria-pressed={stage.fitted}
-    title="Fit the photo (Home)"
+    title="Fit the photo (0)"
     onclick={() => stage.fit()}>Fit</button
   >
   <button
     class="quiet px-2"
     aria-pressed={percent === 100}
-    title="One photo pixel on one screen pixel (End)"
+    title="One photo pixel on one screen pixel (1)"
     onclick={() => stage.zoomTo(1)}>1:1</button
   >
   <span class="min-w-[52px] px-2 text-right leading-6" data-testid="zoom">{percent} %</span>

@@ -39,7 +39,7 @@
             checked={room.settings.letters}
             onchange={(event) => room.set({ letters: event.currentTarget.checked })}
           />
-          Single letters work as keys
+          Single letters and digits work as keys
         </label>
         <Dialog.Close class="button tall">Close</Dialog.Close>
       </div>

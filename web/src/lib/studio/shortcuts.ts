@@ -15,8 +15,8 @@ export const SHORTCUTS = [
   { keys: 'Alt + wheel', text: 'Brush size' },
   { keys: 'Wheel', text: 'Zoom at the pointer' },
   { keys: 'Space held', text: 'Move the photo' },
-  { keys: 'Home', text: 'Fit the photo' },
-  { keys: 'End', text: 'One to one' },
+  { keys: '0', text: 'Fit the photo' },
+  { keys: '1', text: 'One to one' },
   { keys: 'Esc', text: 'Put the tool down' },
   { keys: 'Ctrl + Z', text: 'Undo' },
   { keys: 'Ctrl + Shift + Z', text: 'Redo' },
@@ -50,10 +50,10 @@ export function runShortcut(
     return true;
   }
   if (event.ctrlKey || event.metaKey || event.altKey) return false;
-  if (key === 'home') stage.fit();
-  else if (key === 'end') stage.zoomTo(1);
-  else if (key === 'escape') studio.tool = 'look';
+  if (key === 'escape') studio.tool = 'look';
   else if (!letters) return false;
+  else if (key === '0') stage.fit();
+  else if (key === '1') stage.zoomTo(1);
   else if (key === 'u') studio.untouched = true;
   else if (key === 'w') studio.cycleView();
   else if (key === 'n') void studio.makeNeutral();

@@ -94,6 +94,7 @@ export class Studio {
   preview(recipe: Recipe): void {
     this.recipe = recipe;
     this.version += 1;
+    if (this.place) this.#measures.want(this.place);
     clearTimeout(this.#proofTimer);
     this.#proofTimer = window.setTimeout(() => this.#proofs.want(this.recipe), PROOF_DELAY_MS);
   }
