@@ -16,10 +16,13 @@ from nubilis.proof.compare import compare
 from nubilis.recipe.document import Recipe
 
 
+SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
+
+
 def warm(bits: int) -> None:
     """Run a small job at one bit depth."""
     top = 2**bits - 1
-    codes = np.random.default_rng(1).integers(0, top, (401, 901, 3)).astype(f"uint{bits}")
+    codes = np.random.default_rng(1).integers(0, top, SIZE).astype(f"uint{bits}")
     engine = Engine(Photo(codes, srgb()))
     recipe = plan_fix(engine, [(20.0, 20.0)], guards=[(60.0, 60.0)])
     any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
@@ -33,7 +36,7 @@ def warm(bits: int) -> None:
         display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
     display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
     prove(engine, recipe)
-    compare(engine.photo, engine.deliver(recipe), np.zeros((401, 901), dtype=bool))
+    compare(engine.photo, engine.deliver(recipe), np.zeros(SIZE[:2], dtype=bool))
 
 
 if __name__ == "__main__":

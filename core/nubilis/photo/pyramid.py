@@ -78,6 +78,8 @@ class Pyramid:
     def analysis(self) -> Floats:
         """The photo at the one size at which statistics are taken, whatever the view."""
         view = View.fit(self.photo, ANALYSIS_EDGE)
+        if view.size == (self.photo.width, self.photo.height):
+            return self.read(view)  # to the bit what delivery decodes
         return area_of_codes(self.photo.codes, self.photo.profile, view.size, view.region)
 
     def _level_for(self, ratio: float) -> int:

@@ -145,7 +145,6 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
     if photo.metadata.xmp:
         extra.append((700, 1, len(photo.metadata.xmp), photo.metadata.xmp, True))
     blocks = {tag: directory[tag] for tag in (EXIF_IFD, GPS_IFD) if tag in directory}
-    extra += [(tag, 4, 1, 0, True) for tag in blocks]
     for tag in (0x010E, 0x010F, 0x0110, 0x0131, 0x0132, 0x013B, 0x8298):
         value = directory.get(tag)
         if isinstance(value, str):
@@ -168,20 +167,36 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
 
 
 def _append_blocks(out: BinaryIO, blocks: dict[int, dict[int, object]]) -> None:
-    """Write the EXIF and GPS directories at the end and point the reserved tags at them."""
+    """Write the EXIF and GPS directories at the end, and the first directory anew with pointers to them.
+
+    The old first directory stays as unused bytes. (TIFF 6.0, section 2: entries of 12 bytes, sorted.)
+    """
     if not blocks:
         return
-    with tifffile.TiffFile(out) as file:
-        offsets = {tag: file.pages.first.tags[tag].valueoffset for tag in blocks}
+    out.seek(4)
+    (at,) = struct.unpack("<I", out.read(4))
+    out.seek(at)
+    (count,) = struct.unpack("<H", out.read(2))
+    entries = [out.read(12) for _ in range(count)]
+    following = out.read(4)
     for tag, block in blocks.items():
         directory = ImageFileDirectory_v2(b"II*\0\0\0\0\0")
         for key, value in block.items():
             directory[key] = value
-        end = out.seek(0, os.SEEK_END)
-        end += out.write(b"\0" * (end % 2))
-        out.write(directory.tobytes(end))
-        out.seek(offsets[tag])
-        out.write(struct.pack("<I", end))
+        entries.append(struct.pack("<HHII", tag, 4, 1, _append(out, directory.tobytes)))
+    entries.sort(key=lambda entry: struct.unpack_from("<H", entry))
+    first = struct.pack("<H", len(entries)) + b"".join(entries) + following
+    at = _append(out, lambda _: first)
+    out.seek(4)
+    out.write(struct.pack("<I", at))
+
+
+def _append(out: BinaryIO, content: Callable[[int], bytes]) -> int:
+    """Write at the end, on an even offset, which is returned; content: made for its offset."""
+    at = out.seek(0, os.SEEK_END)
+    at += out.write(b"\0" * (at % 2))
+    out.write(content(at))
+    return at
 
 
 _WRITERS: dict[str, Callable[[Photo, BinaryIO], None]] = {

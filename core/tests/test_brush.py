@@ -1,0 +1,114 @@
+"""The brush against a slow, plain painter, at any region and scale."""
+
+import itertools
+import math
+import unittest
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.mask.brush import Brush, Stroke
+from nubilis.photo.pyramid import View
+
+NOWHERE = np.zeros((3, 1, 1), dtype=np.float32)
+
+
+def covered(brush: Brush, view: View) -> Floats:
+    return brush.coverage(np.zeros((3, *view.shape), dtype=np.float32), view)
+
+
+def whole(w: int, h: int) -> View:
+    return View((w, h), (0, 0, w, h))
+
+
+def smooth(t: float) -> float:
+    t = min(max(t, 0.0), 1.0)
+    return t * t * (3 - 2 * t)
+
+
+def plain(brush: Brush, w: int, h: int) -> Floats:
+    """One pixel after the other, by the definition."""
+    out = np.zeros((h, w))
+    long_edge = max(w, h)
+    for stroke in brush.strokes:
+        radius = stroke.size * long_edge / 2
+        points = [(x * long_edge, y * long_edge, p) for (x, y), p in stroke.points]
+        lines = list(itertools.pairwise(points)) or [(points[0], points[0])]
+        for y in range(h):
+            for x in range(w):
+                cover = max(
+                    _along(x + 0.5, y + 0.5, a, b, radius, stroke.feather) for a, b in lines
+                )
+                cover *= stroke.flow
+                if stroke.erase:
+                    out[y, x] *= 1 - cover
+                else:
+                    out[y, x] += (1 - out[y, x]) * cover
+    return out.astype(np.float32)
+
+
+def _along(x, y, a, b, radius, feather):  # type: ignore[no-untyped-def]
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    length = max(dx * dx + dy * dy, 1e-12)
+    t = min(max(((x - a[0]) * dx + (y - a[1]) * dy) / length, 0.0), 1.0)
+    away = math.hypot(x - a[0] - t * dx, y - a[1] - t * dy)
+    pressure = a[2] + t * (b[2] - a[2])
+    reach = radius * (0.5 + 0.5 * pressure)
+    return pressure * smooth((reach + 0.5 - away) / max(feather * radius, 1.0))
+
+
+def stroke(**more: object) -> Stroke:
+    resting = {"size": 0.4, "feather": 0.6, "points": (((0.2, 0.3), 1.0), ((0.7, 0.5), 0.4))}
+    return Stroke.model_validate(resting | more)
+
+
+class Painting(unittest.TestCase):
+    def test_equals_the_plain_painter(self) -> None:
+        strokes = {
+            "line": (stroke(),),
+            "dot": (stroke(points=(((0.5, 0.5), 1.0),)),),
+            "hard": (stroke(feather=0.0, size=0.1),),
+            "flow builds up": (stroke(flow=0.3), stroke(flow=0.3)),
+            "erase": (stroke(), stroke(erase=True, size=0.2)),
+            "beyond the frame": (stroke(points=(((-0.3, 0.5), 1.0), ((1.4, 0.2), 1.0))),),
+        }
+        for name, list_of in strokes.items():
+            for w, h in ((41, 23), (1, 1), (3, 8)):
+                with self.subTest(name, w=w, h=h):
+                    brush = Brush(id="b", strokes=list_of)
+                    np.testing.assert_allclose(
+                        covered(brush, whole(w, h)), plain(brush, w, h), atol=2e-4
+                    )
+
+    def test_a_region_is_a_cut_of_the_whole(self) -> None:
+        for size in (0.05, 0.9):  # the wide one is drawn on a coarse grid
+            brush = Brush(id="b", strokes=(stroke(size=size, feather=1.0),))
+            full = covered(brush, whole(600, 400))
+            part = covered(brush, View((600, 400), (37, 11, 411, 290)))
+            np.testing.assert_allclose(part, full[11:290, 37:411], atol=1e-6)
+
+    def test_the_coarse_grid_is_close(self) -> None:
+        brush = Brush(id="b", strokes=(stroke(size=0.8, feather=1.0),))
+        np.testing.assert_allclose(
+            covered(brush, whole(240, 160)), plain(brush, 240, 160), atol=0.015
+        )
+
+    def test_half_size_is_half_of_the_size(self) -> None:
+        brush = Brush(id="b", strokes=(stroke(),))
+        full, half = covered(brush, whole(400, 300)), covered(brush, whole(200, 150))
+        averaged = full.reshape(150, 2, 200, 2).mean(axis=(1, 3))
+        self.assertLess(np.abs(averaged - half).max(), 0.03)
+
+    def test_nothing_painted_covers_nothing(self) -> None:
+        self.assertFalse(covered(Brush(id="b"), whole(5, 4)).any())
+
+    def test_five_thousand_points(self) -> None:
+        angle = np.linspace(0, 60, 5000)
+        radius = np.linspace(0.0, 0.3, 5000)
+        points = tuple(
+            ((0.5 + r * math.cos(a), 0.4 + r * math.sin(a)), 1.0)
+            for a, r in zip(angle.tolist(), radius.tolist(), strict=True)
+        )
+        mask = covered(Brush(id="b", strokes=(stroke(size=0.02, points=points),)), whole(300, 240))
+        self.assertGreater(mask.max(), 0.99)
+        self.assertEqual(mask[0, 0], 0.0)

@@ -1,0 +1,129 @@
+"""The command line's contract: what it writes, what it refuses, and how it says so."""
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+
+from nubilis.cli import main
+from nubilis.photo.read import read_photo
+from nubilis.photo.write import write_photo
+
+from .pictures import file_of, wall_photo
+
+
+class CommandLine(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.photo = self.folder / "wall.png"
+        write_photo(self.photo, wall_photo(), "png")
+
+    def run_cli(self, *words: object) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            code = main([str(w) for w in words])
+        return code, out.getvalue(), err.getvalue()
+
+    def refused(self, reason: str, *words: object) -> None:
+        code, out, err = self.run_cli(*words)
+        self.assertEqual((code, out), (2, ""))
+        self.assertEqual(err.count("\n"), 1)
+        self.assertIn(reason, err)
+
+    def fix(self, *more: object) -> tuple[int, str, str]:
+        places = ("--tainted", "12,100", "--reference", "270,100")
+        return self.run_cli("fix", self.photo, "--out", self.folder / "out.png", *places, *more)
+
+    def test_fix_takes_the_cast_off(self) -> None:
+        code, out, err = self.fix("--json", "-", "--recipe-out", self.folder / "recipe.json")
+        self.assertEqual((code, err), (0, ""))
+        figures = json.loads(out)
+        self.assertLess(figures["casts"][0]["after"], 0.2 * figures["casts"][0]["before"])
+        before = read_photo(self.photo).codes[:, :30].astype(int)
+        after = read_photo(self.folder / "out.png").codes[:, :30].astype(int)
+        self.assertLess(np.ptp(after.mean(axis=(0, 1))), 0.4 * np.ptp(before.mean(axis=(0, 1))))
+
+    def test_fix_inside_a_mask_only(self) -> None:
+        mask = np.zeros((200, 300), dtype=np.uint8)
+        mask[50:150, :60] = 255
+        (self.folder / "mask.png").write_bytes(file_of(mask, "PNG"))
+        self.assertEqual(self.fix("--mask", self.folder / "mask.png")[0], 0)
+        before, after = (read_photo(p).codes for p in (self.photo, self.folder / "out.png"))
+        np.testing.assert_array_equal(after[mask == 0], before[mask == 0])
+        self.assertTrue((after != before)[mask > 0].any())
+
+    def test_fix_with_a_neutral_or_with_nothing_but_a_place(self) -> None:
+        for places in (
+            ("--neutral", "12,100"),
+            ("--tainted", "12,100"),
+            ("--tainted", "12,100", "--neutral", "270,100"),
+        ):
+            out = self.folder / "out.png"
+            self.assertEqual(self.run_cli("fix", self.photo, "--out", out, *places)[0], 0)
+            out.unlink()
+
+    def test_amount_zero_changes_nothing(self) -> None:
+        self.fix("--amount", "0")
+        np.testing.assert_array_equal(
+            read_photo(self.folder / "out.png").codes, read_photo(self.photo).codes
+        )
+
+    def test_apply_repeats_fix(self) -> None:
+        self.fix("--recipe-out", self.folder / "recipe.json")
+        for file_format, name in (
+            ("png16", "wall.png"),
+            ("tiff16", "wall.tif"),
+            ("jpeg", "wall.jpg"),
+        ):
+            code, _, err = self.run_cli(
+                "apply", self.folder / "recipe.json", self.photo,
+                "--out-dir", self.folder / "done", "--format", file_format,
+            )  # fmt: skip
+            self.assertEqual((code, err), (0, ""))
+            self.assertTrue((self.folder / "done" / name).is_file())
+        done = read_photo(self.folder / "done/wall.tif")
+        fixed = read_photo(self.folder / "out.png")
+        self.assertEqual(done.bits, 16)
+        np.testing.assert_array_equal(done.codes // 257, fixed.codes)
+
+    def test_measure(self) -> None:
+        self.fix()
+        code, out, _ = self.run_cli("measure", self.photo, self.folder / "out.png")
+        told = json.loads(out)
+        self.assertEqual(code, 0)
+        self.assertGreater(told["whole"]["mean"], 0.1)
+        self.assertIsNone(told["inside"])
+
+    def test_what_is_not_there_yet_says_so(self) -> None:
+        self.refused("not part of this version", "find", self.photo)
+        self.refused("not part of this version", "fix", self.photo, "--out", "x.png", "--auto")
+
+    def test_refusals(self) -> None:
+        out = self.folder / "out.png"
+        small = self.folder / "small.png"
+        small.write_bytes(file_of(np.zeros((5, 5), np.uint8), "PNG"))
+        text = self.folder / "text.jpg"
+        text.write_text("Dear diary")
+        fix = ("fix", self.photo, "--out", out)
+        self.refused("outside the photo", *fix, "--tainted", "300,10")
+        self.refused("not X,Y", *fix, "--tainted", "ten,ten")
+        self.refused("0..1.5", *fix, "--tainted", "1,1", "--amount", "2")
+        self.refused("nothing to neutralise", *fix)
+        self.refused("more references", *fix, "--reference", "1,1")
+        self.refused("the mask is 5 x 5", *fix, "--tainted", "1,1", "--mask", small)
+        self.refused("not a picture", "fix", text, "--out", out, "--tainted", "1,1")
+        self.refused("ending", "fix", self.photo, "--out", "out.gif", "--tainted", "1,1")
+        self.refused(
+            "No such file", "fix", self.folder / "no.png", "--out", out, "--tainted", "1,1"
+        )
+        self.refused("cannot write", "fix", self.photo, "--out", self.folder / "no/out.png",
+                     "--tainted", "1,1")  # fmt: skip
+        self.refused("not valid JSON", "apply", text, self.photo, "--out-dir", self.folder / "done")
+        self.refused("expected 300 x 200", "measure", self.photo, small)
+        self.refused("required", "fix", self.photo)
+        self.assertFalse(out.exists())
+        self.assertFalse([p for p in self.folder.iterdir() if p.name.startswith(".")])

@@ -1,0 +1,162 @@
+"""Colour keys, grey pictures, and the algebra of joining."""
+
+import base64
+import unittest
+
+import imagecodecs
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from nubilis.arrays import Floats
+from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb, oklab_to_oklch
+from nubilis.mask.colour_key import FULL_CHROMA, ColourKey, Range, key_around
+from nubilis.mask.combine import Mask, combine
+from nubilis.mask.part import Join, Part
+from nubilis.mask.picture import Picture
+from nubilis.mask.whole import Whole
+from nubilis.photo.pyramid import View
+
+from .pictures import random_light
+
+
+def view_of(h: int, w: int) -> View:
+    return View((w, h), (0, 0, w, h))
+
+
+def wide() -> Range:
+    return Range(core=(0.0, 100.0), fade=(0.0, 0.0))
+
+
+def smooth(t: np.ndarray) -> np.ndarray:
+    t = np.clip(t, 0.0, 1.0)
+    return np.asarray(t * t * (3 - 2 * t))
+
+
+def plain_key(key: ColourKey, rgb: Floats) -> np.ndarray:
+    """By the definition, in double precision."""
+    lch = oklab_to_oklch(linear_rgb_to_oklab(rgb.reshape(3, -1).T))
+    values = {
+        "hue": lch[:, 2],
+        "saturation": lch[:, 1] * 100 / FULL_CHROMA,
+        "luminance": lch[:, 0] * 100,
+    }
+    out = np.ones(len(lch))
+    for name, v in values.items():
+        r: Range = getattr(key, name)
+        if not r.on:
+            continue
+        low, high = r.core
+        if name == "hue":
+            centre, half = (low + high) / 2, min((high - low) / 2, 180.0)
+            v, low, high = (v - centre + 180) % 360 - 180, -half, half
+        below = smooth(1 - (low - v) / max(r.fade[0], 1e-4))
+        above = smooth(1 - (v - high) / max(r.fade[1], 1e-4))
+        out *= np.where(v < low, below, np.where(v > high, above, 1.0))
+    return out.reshape(rgb.shape[1:])
+
+
+class Keys(unittest.TestCase):
+    def test_equals_the_definition(self) -> None:
+        hues = (
+            Range(core=(20.0, 60.0), fade=(30.0, 10.0)),
+            Range(core=(340.0, 390.0), fade=(15.0, 15.0)),  # over the seam
+            Range(core=(0.0, 360.0), fade=(0.0, 0.0)),
+            Range(on=False, core=(0.0, 1.0), fade=(0.0, 0.0)),
+        )
+        some = Range(core=(15.0, 60.0), fade=(10.0, 20.0))
+        for h, w in ((1, 1), (7, 13), (40, 31)):
+            rgb = random_light(h, w, seed=w)
+            for hue in hues:
+                key = ColourKey(id="k", hue=hue, saturation=some, luminance=some)
+                # A hundredth of a degree may decide, so compare in the mean as well.
+                off = np.abs(key.coverage(rgb, view_of(h, w)) - plain_key(key, rgb))
+                self.assertLess(float(off.max()), 0.02)
+                self.assertLess(float(off.mean()), 1e-3)
+
+    def test_a_core_must_not_be_turned_round(self) -> None:
+        with self.assertRaises(ValidationError):
+            Range(core=(5.0, 4.0), fade=(0.0, 0.0))
+
+    def test_a_key_takes_in_what_it_was_made_from(self) -> None:
+        for lab in ((0.6, 0.10, 0.06), (0.4, -0.08, 0.02), (0.7, 0.09, -0.004), (0.5, 0.001, 0.0)):
+            rgb = oklab_to_linear_rgb(lab)
+            key = key_around([rgb], "k")
+            patch = np.repeat(rgb.reshape(3, 1, 1), 4, axis=2).astype(np.float32)
+            self.assertGreater(float(key.coverage(patch, view_of(1, 4)).min()), 0.99)
+        self.assertFalse(key_around([(0.2, 0.2, 0.2)], "k").hue.on)
+
+    def test_two_reds_on_either_side_of_the_seam_make_a_narrow_key(self) -> None:
+        reds = [oklab_to_linear_rgb((0.6, 0.1, b)) for b in (-0.01, 0.01)]
+        key = key_around(reds, "k")
+        self.assertLess(key.hue.core[1] - key.hue.core[0], 60.0)
+        opposite = np.asarray(oklab_to_linear_rgb((0.6, -0.1, 0.0)), dtype=np.float32)
+        self.assertEqual(float(key.coverage(opposite.reshape(3, 1, 1), view_of(1, 1)).max()), 0.0)
+
+
+class Pictures(unittest.TestCase):
+    def part(self, plane: np.ndarray) -> Picture:
+        png = base64.b64encode(imagecodecs.png_encode(plane)).decode()
+        return Picture(id="p", png=png)
+
+    def test_its_own_size_is_exact_and_regions_are_cuts(self) -> None:
+        plane = np.random.default_rng(1).integers(0, 65536, (30, 50)).astype(np.uint16)
+        part = self.part(plane)
+        nothing = np.zeros((3, 30, 50), dtype=np.float32)
+        full = part.coverage(nothing, view_of(30, 50))
+        np.testing.assert_allclose(full, plane / 65535.0, atol=1e-7)
+        cut = part.coverage(nothing[:, 3:9, 4:20], View((50, 30), (4, 3, 20, 9)))
+        np.testing.assert_array_equal(cut, full[3:9, 4:20])
+
+    def test_half_size_is_an_average(self) -> None:
+        plane = np.kron(np.eye(8, dtype=np.uint8) * 255, np.ones((8, 8), np.uint8))
+        half = self.part(plane).coverage(np.zeros((3, 32, 32), np.float32), view_of(32, 32))
+        averaged = plane.reshape(32, 2, 32, 2).mean(axis=(1, 3)) / 255
+        self.assertLess(np.abs(half - averaged).mean(), 0.02)
+
+    def test_other_things_are_refused(self) -> None:
+        for png in ("no base64!", base64.b64encode(b"no png").decode()):
+            with self.assertRaises(ValueError):
+                Picture(id="p", png=png)
+        colour = imagecodecs.png_encode(np.zeros((2, 2, 3), np.uint8))
+        with self.assertRaises(ValueError):
+            Picture(id="p", png=base64.b64encode(colour).decode())
+
+
+def fields() -> st.SearchStrategy[Floats]:
+    values = st.floats(0, 1, width=32)
+    return st.lists(values, min_size=6, max_size=6).map(
+        lambda v: np.array(v, dtype=np.float32).reshape(2, 3)
+    )
+
+
+def part(join: Join = "add", **more: object) -> Part:
+    return Whole.model_validate({"id": "x", "join": join, **more})
+
+
+class Algebra(unittest.TestCase):
+    @given(fields(), fields())
+    @settings(deadline=None)
+    def test_laws(self, a: Floats, b: Floats) -> None:
+        def joined(*parts: tuple[Part, Floats]) -> Floats:
+            return combine(parts, (2, 3))
+
+        one = (part(), a)
+        np.testing.assert_allclose(joined(one, (part(), b)), joined((part(), b), one), atol=1e-6)
+        twice = joined((part(invert=True), np.float32(1) - a))
+        np.testing.assert_allclose(twice, a, atol=1e-6)
+        everything = np.ones_like(a)
+        np.testing.assert_allclose(joined(one, (part("intersect"), everything)), a, atol=1e-6)
+        self.assertFalse(joined(one, (part("subtract"), everything)).any())
+        for join in ("add", "subtract", "intersect"):
+            mask = joined(one, (part(join), b))  # type: ignore[arg-type]
+            self.assertTrue(((mask >= 0) & (mask <= 1.000001)).all())
+            unfelt = joined(one, (part(join, strength=0.0), b))  # type: ignore[arg-type]
+            np.testing.assert_allclose(unfelt, a if join != "intersect" else 0 * a, atol=1e-6)
+
+    def test_a_first_part_that_takes_away_leaves_nothing(self) -> None:
+        full = np.ones((2, 3), dtype=np.float32)
+        self.assertFalse(combine([(part("subtract"), full)], (2, 3)).any())
+        self.assertFalse(combine([], (2, 3)).any())
+        self.assertEqual(Mask().parts, ())

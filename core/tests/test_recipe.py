@@ -1,0 +1,51 @@
+"""The recipe as an open document: there and back, and refused clearly."""
+
+import json
+import unittest
+from pathlib import Path
+
+from nubilis.errors import RecipeError
+from nubilis.recipe.document import Recipe, read_recipe, write_recipe
+
+from .pictures import brush, recipe_for, wall_photo, warm_key
+
+SCHEMA = Path(__file__).resolve().parents[2] / "docs/recipe.schema.json"
+
+
+class Document(unittest.TestCase):
+    def test_there_and_back(self) -> None:
+        recipe = recipe_for(wall_photo(), brush(), warm_key())
+        again = read_recipe(write_recipe(recipe))
+        self.assertEqual(again, recipe)
+        self.assertEqual(hash(again), hash(recipe))
+
+    def test_the_written_schema_is_this_version_s(self) -> None:
+        self.assertEqual(json.loads(SCHEMA.read_text()), Recipe.model_json_schema())
+
+    def refused(self, document: object, reason: str) -> None:
+        text = document if isinstance(document, str) else json.dumps(document)
+        with self.assertRaises(RecipeError) as caught:
+            read_recipe(text)
+        self.assertIn(reason, str(caught.exception))
+        self.assertNotIn("\n", str(caught.exception))
+
+    def test_refusals(self) -> None:
+        good = json.loads(write_recipe(recipe_for(wall_photo())))
+        self.refused("{", "not valid JSON")
+        self.refused("[" * 100_000, "not valid JSON")
+        self.refused([1], "not a Nubilis recipe")
+        self.refused({}, "not a Nubilis recipe")
+        self.refused(good | {"format": "something-else"}, "not a Nubilis recipe")
+        self.refused(good | {"version": 2}, "version 2")
+        self.refused(good | {"version": "one"}, "unknown")
+        self.refused(good | {"colour": "mauve"}, "colour")
+        self.refused(good | {"casts": good["casts"] * 2}, "same id")
+        good["casts"][0]["remedies"][0]["amount"] = 9.0
+        self.refused(good, "casts.0.remedies.0.amount")
+        good["casts"][0]["remedies"][0]["amount"] = float("nan")
+        self.refused(good, "casts.0.remedies.0.amount")
+
+    def test_an_unknown_kind_of_part_is_named(self) -> None:
+        good = json.loads(write_recipe(recipe_for(wall_photo())))
+        good["casts"][0]["mask"]["parts"][0]["kind"] = "hoop"
+        self.refused(good, "casts.0.mask.parts.0")
