@@ -87,5 +87,5 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     # A refused request is the caller's to hear, not the log's.
-    "loggers": {"django.request": {"level": "ERROR"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "django.security": {"level": "ERROR"}},
 }

@@ -60,7 +60,11 @@ class Added(Schema):
 
 @router.get("/shoots", response=list[ShootOut])
 def shoots(request: HttpRequest) -> list[ShootOut]:
-    rows = Shoot.objects.filter(owner=request.user).annotate(count=Count("photos"))
+    rows = (
+        Shoot.objects.filter(owner=request.user)
+        .annotate(count=Count("photos"))
+        .order_by("-made", "-id")
+    )
     return [ShootOut(id=s.id, name=s.name, photos=s.count) for s in rows]
 
 

@@ -6,7 +6,6 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
@@ -15,39 +14,65 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
-            name='Shoot',
+            name="Shoot",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=120)),
-                ('made', models.DateTimeField(auto_now_add=True)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='shoots', to=settings.AUTH_USER_MODEL)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("name", models.CharField(max_length=120)),
+                ("made", models.DateTimeField(auto_now_add=True)),
+                (
+                    "owner",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="shoots",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-made', '-id'],
+                "ordering": ["-made", "-id"],
             },
         ),
         migrations.CreateModel(
-            name='Photo',
+            name="Photo",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('title', models.CharField(max_length=200)),
-                ('caption', models.TextField(blank=True)),
-                ('file_name', models.CharField(max_length=255)),
-                ('content_hash', models.CharField(db_index=True, max_length=64)),
-                ('size_bytes', models.BigIntegerField()),
-                ('width', models.IntegerField()),
-                ('height', models.IntegerField()),
-                ('file_format', models.CharField(max_length=8)),
-                ('bits', models.SmallIntegerField()),
-                ('profile', models.CharField(max_length=200)),
-                ('notes', models.JSONField(default=list)),
-                ('added', models.DateTimeField(auto_now_add=True)),
-                ('revision', models.IntegerField(default=0)),
-                ('shoot', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='photos', to='shoots.shoot')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("title", models.CharField(max_length=200)),
+                ("caption", models.TextField(blank=True)),
+                ("file_name", models.CharField(max_length=255)),
+                ("content_hash", models.CharField(db_index=True, max_length=64)),
+                ("size_bytes", models.BigIntegerField()),
+                ("width", models.IntegerField()),
+                ("height", models.IntegerField()),
+                ("file_format", models.CharField(max_length=8)),
+                ("bits", models.SmallIntegerField()),
+                ("profile", models.CharField(max_length=200)),
+                ("notes", models.JSONField(default=list)),
+                ("added", models.DateTimeField(auto_now_add=True)),
+                ("revision", models.IntegerField(default=0)),
+                (
+                    "shoot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="photos",
+                        to="shoots.shoot",
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
-                'constraints': [models.UniqueConstraint(fields=('shoot', 'content_hash'), name='once_per_shoot')],
+                "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("shoot", "content_hash"), name="once_per_shoot")
+                ],
             },
         ),
     ]

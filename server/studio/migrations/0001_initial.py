@@ -6,31 +6,51 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('shoots', '0001_initial'),
+        ("shoots", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Revision',
+            name="Revision",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.IntegerField()),
-                ('document', models.TextField()),
-                ('undo_to', models.IntegerField(null=True)),
-                ('redo_to', models.IntegerField(null=True)),
-                ('figures', models.JSONField(null=True)),
-                ('made', models.DateTimeField(auto_now_add=True)),
-                ('author', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('photo', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='revisions', to='shoots.photo')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("number", models.IntegerField()),
+                ("document", models.TextField()),
+                ("undo_to", models.IntegerField(null=True)),
+                ("redo_to", models.IntegerField(null=True)),
+                ("figures", models.JSONField(null=True)),
+                ("made", models.DateTimeField(auto_now_add=True)),
+                (
+                    "author",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "photo",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="revisions",
+                        to="shoots.photo",
+                    ),
+                ),
             ],
             options={
-                'ordering': ['photo', 'number'],
-                'constraints': [models.UniqueConstraint(fields=('photo', 'number'), name='one_number_per_photo')],
+                "ordering": ["photo", "number"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("photo", "number"), name="one_number_per_photo")
+                ],
             },
         ),
     ]

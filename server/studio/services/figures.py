@@ -33,7 +33,10 @@ def dials(photo: Photo) -> list[Dial]:
         made = [_dial(c.name, c.on, p) for c, p in zip(recipe.casts, proofs, strict=True)]
         row.figures = [asdict(d) for d in made]
         row.save(update_fields=["figures"])
-    return [Dial(**d) for d in row.figures]
+    return [
+        Dial(**{k: tuple(v) if isinstance(v, list) else v for k, v in d.items()})
+        for d in row.figures
+    ]
 
 
 def _dial(name: str, on: bool, proof: CastProof) -> Dial:

@@ -1,0 +1,82 @@
+"""Full-size files: right pixels, right type, and only for their owner."""
+
+from datetime import timedelta
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from django.conf import settings
+from django.utils import timezone
+
+from config.tests.cases import ServerCase, glowing_wall, recipe_document
+from delivery.models import Delivery
+from delivery.services.deliver import delivery_path
+from nubilis.photo.read import read_photo
+
+
+class Deliveries(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.row = self.photo()
+        self.send(
+            "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
+        )
+
+    def make(self, file_format: str = "png", revision: int = 1):  # type: ignore[no-untyped-def]
+        body = {"revision": revision, "file_format": file_format}
+        return self.send("post", f"/photos/{self.row.id}/deliveries", body)
+
+    def test_every_format(self) -> None:
+        for file_format, suffix, media, bits in (
+            ("jpeg", ".jpg", "image/jpeg", 8),
+            ("png", ".png", "image/png", 8),
+            ("png16", ".png", "image/png", 16),
+            ("tiff", ".tif", "image/tiff", 8),
+            ("tiff16", ".tif", "image/tiff", 16),
+        ):
+            made = self.make(file_format).json()
+            self.assertEqual(made["name"], f"wall-nubilis{suffix}")
+            response = self.client.get(f"/api/deliveries/{made['id']}")
+            self.assertEqual(response["Content-Type"], media)
+            self.assertIn(made["name"], response["Content-Disposition"])
+            data = b"".join(response.streaming_content)
+            self.assertEqual(len(data), made["size_bytes"])
+            photo = read_photo(data)
+            self.assertEqual((photo.width, photo.height, photo.bits), (120, 80, bits))
+            self.assertIsNotNone(photo.profile.icc)
+
+    def test_outside_the_mask_to_the_bit_and_counted(self) -> None:
+        made = self.make().json()
+        data = b"".join(self.client.get(f"/api/deliveries/{made['id']}").streaming_content)
+        codes, original = read_photo(data).codes, glowing_wall()
+        np.testing.assert_array_equal(codes[:, 60:], original[:, 60:])
+        same = (codes == original).all(axis=2).mean()
+        self.assertAlmostEqual(made["unchanged"], same)
+        self.assertLess(same, 0.95)
+        self.assertIsNone(self.make("png16").json()["unchanged"])
+
+    def test_what_was_not_looked_at_is_not_delivered(self) -> None:
+        self.refused(self.make(revision=0), 409, "look again")
+        self.refused(self.make("gif"), 422, "file_format")
+        self.assertEqual(Delivery.objects.count(), 0)
+
+    def test_only_for_its_owner(self) -> None:
+        made = self.make().json()
+        self.client.force_login(self.other)
+        self.refused(self.client.get(f"/api/deliveries/{made['id']}"), 404, "not yours")
+        self.refused(self.make(), 404, "not yours")
+
+    def test_old_files_go(self) -> None:
+        first = Delivery.objects.get(id=self.make().json()["id"])
+        Delivery.objects.update(made=timezone.now() - timedelta(days=2))
+        self.make()
+        self.assertFalse(delivery_path(first).exists())
+        self.assertEqual(Delivery.objects.count(), 1)
+        self.refused(self.client.get(f"/api/deliveries/{first.id}"), 404, "nothing here")
+
+    def test_a_failed_write_leaves_nothing(self) -> None:
+        full = OSError(28, "No space left on device")
+        with mock.patch("nubilis.photo.write.os.replace", side_effect=full):
+            self.refused(self.make(), 422, "No space left")
+        self.assertEqual(Delivery.objects.count(), 0)
+        self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
