@@ -224,6 +224,7 @@
   aria-label="The photo. Arrow keys move the pointer, Enter clicks."
   tabindex="0"
   data-painted={painted}
+  data-version={studio.version}
   onpointerdown={down}
   onpointermove={move}
   onpointerup={up}

@@ -17,7 +17,8 @@
 
   function take(next: number): void {
     typing = null;
-    if (Number.isFinite(next)) onchange(Math.min(Math.max(next, least), most));
+    const bounded = Math.min(Math.max(next, least), most);
+    if (Number.isFinite(next) && bounded !== value) onchange(bounded);
   }
 
   function key(event: KeyboardEvent & { currentTarget: HTMLInputElement }): void {
@@ -39,15 +40,16 @@
   aria-label="{label}, number"
   inputmode="decimal"
   value={shown}
-  onfocus={(event) => {
-    typing = value.toFixed(decimals);
-    const field = event.currentTarget;
-    requestAnimationFrame(() => field.select());
+  onfocus={(event) => event.currentTarget.select()}
+  onmousedown={(event) => {
+    // The first click chooses the whole number, so that typing replaces it.
+    if (document.activeElement === event.currentTarget) return;
+    event.preventDefault();
+    event.currentTarget.focus();
   }}
   oninput={(event) => (typing = event.currentTarget.value)}
   onblur={() => {
-    if (typing !== null && typing !== value.toFixed(decimals))
-      take(parseFloat(typing.replace(',', '.').replace('−', '-')));
+    if (typing !== null) take(parseFloat(typing.replace(',', '.').replace('−', '-')));
     typing = null;
   }}
   onkeydown={key}

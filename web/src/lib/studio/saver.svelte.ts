@@ -16,7 +16,9 @@ export class Saver {
   canUndo = $state(false);
   canRedo = $state(false);
   #queue: Recipe[] = [];
+  #last = '';
   #running: Promise<void> | null = null;
+  #steps: Promise<unknown> = Promise.resolve();
 
   constructor(
     readonly photoId: number,
@@ -33,9 +35,14 @@ export class Saver {
     this.revision = state.revision;
     this.canUndo = state.can_undo;
     this.canRedo = state.can_redo;
+    if (!this.#queue.length) this.#last = JSON.stringify(state.recipe);
   }
 
+  /** A step that changes nothing is none. */
   push(recipe: Recipe): void {
+    const document = JSON.stringify(recipe);
+    if (document === this.#last) return;
+    this.#last = document;
     this.#queue.push(recipe);
     this.canUndo = true;
     this.canRedo = false;
@@ -48,8 +55,16 @@ export class Saver {
     if (this.unsaved) throw new Error(this.reason || 'Not everything is saved yet');
   }
 
-  async step(way: 'undo' | 'redo'): Promise<RecipeState> {
+  /** Steps asked for in quick succession are taken one after another; null where the history ends. */
+  step(way: 'undo' | 'redo'): Promise<RecipeState | null> {
+    const step = this.#steps.then(() => this.#step(way));
+    this.#steps = step.catch(() => {});
+    return step;
+  }
+
+  async #step(way: 'undo' | 'redo'): Promise<RecipeState | null> {
     await this.settled();
+    if (!(way === 'undo' ? this.canUndo : this.canRedo)) return null;
     const state = await call<RecipeState>('POST', `/photos/${this.photoId}/${way}`, {
       revision: this.revision,
     });
@@ -67,7 +82,7 @@ export class Saver {
   }
 
   /** Take the other window's state; one's own stays one redo away. */
-  async giveWay(): Promise<RecipeState> {
+  async giveWay(): Promise<RecipeState | null> {
     await this.overrule();
     return this.step('undo');
   }

@@ -139,7 +139,6 @@ export class Studio {
   }
 
   async step(way: 'undo' | 'redo'): Promise<void> {
-    if (!(way === 'undo' ? this.saver.canUndo : this.saver.canRedo)) return;
     await this.#try(async () => this.#adopt(await this.saver.step(way)));
   }
 
@@ -286,7 +285,8 @@ export class Studio {
     });
   }
 
-  #adopt(state: RecipeState): void {
+  #adopt(state: RecipeState | null): void {
+    if (!state) return;
     this.preview(state.recipe);
     if (!this.cast) this.select(state.recipe.casts.at(-1)?.id ?? null);
   }

@@ -1,0 +1,174 @@
+"""A real browser on the real application: headless Chromium, no network but the loopback."""
+
+import json
+import os
+import shutil
+from pathlib import Path
+from typing import Any, ClassVar
+
+import numpy as np
+from django.conf import settings
+from django.core.management import call_command
+from django.test import LiveServerTestCase, override_settings
+from playwright.sync_api import Browser, Download, Page, Playwright, expect, sync_playwright
+
+from accounts.models import User
+from config.tests.cases import own_storage
+from nubilis.photo.picture import Photo as Decoded
+from nubilis.photo.read import read_photo
+
+# Playwright keeps an event loop in this thread, in which Django would refuse to use the database.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--no-first-run",
+]  # fmt: skip
+PATIENCE = 30_000  # ms: a slow machine may compile a kernel meanwhile
+
+
+class BrowserCase(LiveServerTestCase):
+    """Each test has the demo shoot, a page, and storage of its own."""
+
+    playwright: ClassVar[Playwright]
+    browser: ClassVar[Browser]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=ARGUMENTS
+        )
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        for setting in (own_storage(), override_settings(DEMO=True)):
+            setting.enable()
+            self.addCleanup(setting.disable)
+        self.folder = Path(settings.ORIGINALS).parent
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        call_command("load_demo", stdout=open(os.devnull, "w"))  # noqa: SIM115
+        self.complaints: list[str] = []
+        self.page = self.new_page()
+        self.addCleanup(lambda: self.assertEqual(self.complaints, []))
+
+    def new_page(self) -> Page:
+        context = self.browser.new_context(viewport={"width": 1280, "height": 800})
+        context.set_default_timeout(PATIENCE)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        return page
+
+    def open_demo(self, page: Page | None = None) -> None:
+        page = page or self.page
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name="Open the demo shoot").click()
+        expect(page.get_by_role("article")).to_have_count(8)
+
+    def open_photo(self, title: str, page: Page | None = None) -> "WorkScreen":
+        page = page or self.page
+        page.get_by_role("link", name=f"Open {title}").click()
+        return WorkScreen(page)
+
+    def demo_user(self) -> User:
+        return User.objects.get(username="demo")
+
+
+class WorkScreen:
+    """The open photo: clicks in photo pixels, reads pixels back."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.photo = page.get_by_role("application")
+        expect(self.photo).to_be_visible()
+        self.wait_painted()
+        text = page.get_by_text("bit PNG").or_(page.get_by_text("bit JPEG")).first.inner_text()
+        width, height = text.split(",")[0].split(" × ")
+        self.width, self.height = int(width), int(height)
+
+    def wait_painted(self) -> None:
+        self.page.wait_for_function(
+            """() => { const photo = document.querySelector('[role=application]');
+               return photo && photo.dataset.painted === photo.dataset.version; }""",
+            timeout=PATIENCE,
+        )
+
+    def wait_saved(self) -> None:
+        expect(self.page.get_by_test_id("save-state")).to_have_text("Saved", timeout=PATIENCE)
+        self.wait_painted()
+
+    def wait_proved(self) -> None:
+        """Until the figures are of a treated cast."""
+        self.page.wait_for_function(
+            """() => { const text = document.querySelector('[data-testid=proof]').innerText;
+               const found = /([\\d.]+) → ([\\d.]+)/.exec(text);
+               return found && +found[2] < 0.4 * +found[1]; }""",
+            timeout=PATIENCE,
+        )
+
+    def at(self, x: float, y: float) -> tuple[float, float]:
+        """Page coordinates of a place of the fitted photo."""
+        box = self.photo.bounding_box()
+        assert box is not None
+        scale = min((box["width"] - 28) / self.width, (box["height"] - 28) / self.height, 1.0)
+        return (
+            box["x"] + box["width"] / 2 + (x + 0.5 - self.width / 2) * scale,
+            box["y"] + box["height"] / 2 + (y + 0.5 - self.height / 2) * scale,
+        )
+
+    def click(self, x: float, y: float) -> None:
+        self.page.mouse.move(*self.at(x, y))
+        self.page.mouse.down()
+        self.page.mouse.up()
+
+    def stroke(self, *points: tuple[float, float]) -> None:
+        self.page.mouse.move(*self.at(*points[0]))
+        self.page.mouse.down()
+        for point in points[1:]:
+            self.page.mouse.move(*self.at(*point), steps=5)
+        self.page.mouse.up()
+        self.wait_saved()
+
+    def sample_pair(self, tainted: tuple[float, float], reference: tuple[float, float]) -> None:
+        self.click(*tainted)
+        expect(self.page.get_by_text("needs a reference")).to_be_visible()
+        self.click(*reference)
+        expect(self.page.get_by_text("needs a reference")).to_have_count(0)
+        self.wait_saved()
+
+    def pixel(self, x: float, y: float) -> np.ndarray:
+        """What the screen shows at a place, the mean of 5 x 5."""
+        px, py = self.at(x, y)
+        box = self.photo.bounding_box()
+        assert box is not None
+        values = self.page.evaluate(
+            """([x, y]) => { const canvas = document.querySelector('[role=application] canvas');
+               return [...canvas.getContext('2d').getImageData(x - 2, y - 2, 5, 5).data]; }""",
+            [round(px - box["x"]), round(py - box["y"])],
+        )
+        return np.array(values).reshape(-1, 4)[:, :3].mean(axis=0)
+
+    def distances(self) -> tuple[float, float]:
+        """ΔE to the reference, before and now, as the proof says."""
+        row = self.page.get_by_test_id("proof").get_by_role("row", name="Distance to reference")
+        before, now = row.get_by_role("cell").inner_text().split(" → ")
+        return float(before), float(now)
+
+    def deliver(self, label: str) -> tuple[Download, Decoded]:
+        self.page.get_by_role("button", name="Deliver").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("radio", name=label).click()
+        with self.page.expect_download() as info:
+            dialog.get_by_role("button", name="Make the file").click()
+        photo = read_photo(Path(info.value.path()))
+        self.page.keyboard.press("Escape")
+        return info.value, photo
+
+
+def saved_recipe(photo_id: int) -> dict[str, Any]:
+    """The newest document of a photo, from the database."""
+    from studio.models import Revision
+
+    return dict(json.loads(Revision.objects.filter(photo=photo_id).latest("number").document))
