@@ -1,0 +1,25 @@
+"""./nubilis bench [accuracy] [speed] [memory]: print the measured figures as Markdown."""
+
+import sys
+import time
+
+from bench import accuracy, memory, speed
+
+PARTS = {"accuracy": accuracy.report, "speed": speed.report, "memory": memory.report}
+
+
+def main(names: list[str]) -> int:
+    unknown = [n for n in names if n not in PARTS]
+    if unknown:
+        print(f"nubilis: bench knows {', '.join(PARTS)}, not {unknown[0]}", file=sys.stderr)
+        return 2
+    for name in names or list(PARTS):
+        started = time.perf_counter()
+        print(f"## {name.capitalize()}\n")
+        print("\n".join(PARTS[name]()))
+        print(f"\n({time.perf_counter() - started:.0f} s)\n", flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,139 @@
+"""Speed against the budgets, each as a ratio to plain numpy and to a memory copy in the same run."""
+
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import imagecodecs
+import numpy as np
+
+from bench import plain
+from bench.workload import large_photo, three_casts, with_amount
+from nubilis.engine import Engine
+from nubilis.mask.colour_key import key_around
+from nubilis.overlay import Show, display
+from nubilis.photo.picture import Photo
+from nubilis.photo.pyramid import View
+from nubilis.photo.read import read_photo
+from nubilis.photo.sampling import decode, encode
+from nubilis.photo.write import write_photo
+from nubilis.proof.casts import prove
+from nubilis.recipe.document import Recipe
+from nubilis.remedy.neutralise import take_off
+
+PREVIEW_QUALITY = 92
+
+
+def median_ms(work: Callable[[], object], times: int = 7) -> float:
+    work()
+    return statistics.median(_timed(work) for _ in range(times))
+
+
+def _timed(work: Callable[[], object]) -> float:
+    started = time.perf_counter()
+    work()
+    return 1000.0 * (time.perf_counter() - started)
+
+
+def kernels(photo: Photo) -> list[str]:
+    """6 MP through each kernel, beside plain numpy and beside copying the floats once."""
+    codes = photo.codes[:2000, :3000].copy()
+    rgb = decode(codes, photo.profile)
+    some = np.full(rgb.shape[1:], 0.7, dtype=np.float32)
+    shift = (0.1, 0.15)
+    key = key_around([(0.5, 0.3, 0.25)], "key")
+    view = View((3000, 2000), (0, 0, 3000, 2000))
+    copy = median_ms(rgb.copy)
+    rows = [
+        ("decode", lambda: decode(codes, photo.profile), lambda: plain.decode(codes)),
+        ("colour key", lambda: key.coverage(rgb, view), lambda: plain.key(rgb)),
+        ("take a cast off", lambda: take_off(rgb, some, some, shift),
+         lambda: plain.take_off(rgb, some, shift)),
+        ("encode", lambda: encode(rgb, photo.profile), lambda: plain.encode(rgb)),
+    ]  # fmt: skip
+    lines = [
+        "| 6 MP | ms | plain numpy, times | memory copy, times |",
+        "|---|---|---|---|",
+        f"| copying the floats | {copy:.0f} | | 1 |",
+    ]
+    for name, ours, theirs in rows:
+        ms, slow = median_ms(ours), median_ms(theirs, 2)
+        lines.append(f"| {name} | {ms:.0f} | {slow / ms:.0f} slower | {ms / copy:.1f} |")
+    return lines
+
+
+def preview(photo: Photo) -> list[str]:
+    """What one waits for at the screen: 1500 x 1000 of a 24 MP photo, three casts."""
+    engine = Engine(photo)
+    recipe = three_casts(photo, engine)
+    view = View.fit(photo, 1500)
+    started = time.perf_counter()
+    _shown(engine, recipe, view)
+    first = 1000 * (time.perf_counter() - started)
+    amounts = iter(np.linspace(0.2, 1.4, 60))
+    drags = [
+        _timed(lambda: _shown(engine, with_amount(recipe, float(next(amounts))), view))
+        for _ in range(40)
+    ]
+    sizes = iter(np.linspace(0.2, 0.3, 60))
+    dabs = [
+        _timed(lambda: _shown(engine, _brushed(recipe, float(next(sizes))), view)) for _ in range(7)
+    ]
+    proof = median_ms(lambda: prove(engine, recipe), 3)
+    return [
+        "| 24 MP photo, 1500 x 1000 view, three casts, with JPEG encoding | ms | budget |",
+        "|---|---|---|",
+        f"| amount moved, median | {statistics.median(drags):.0f} | 70 |",
+        f"| amount moved, 95th percentile | {np.percentile(drags, 95):.0f} | 120 |",
+        f"| first picture with three casts, nothing cached | {first:.0f} | |",
+        f"| mask changed (the last cast is solved anew), median | {statistics.median(dabs):.0f} | |",
+        f"| proof of all three casts | {proof:.0f} | |",
+    ]
+
+
+def _shown(engine: Engine, recipe: Recipe, view: View) -> bytes:
+    codes = display(engine, recipe, view, Show.NOW, None)
+    return bytes(imagecodecs.jpeg8_encode(codes, level=PREVIEW_QUALITY, subsampling="444"))
+
+
+def _brushed(recipe: Recipe, size: float) -> Recipe:
+    last = recipe.casts[-1]
+    brush = last.mask.parts[0]
+    stroke = brush.strokes[0].model_copy(update={"size": size})  # type: ignore[union-attr]
+    parts = (brush.model_copy(update={"strokes": (stroke,)}), *last.mask.parts[1:])
+    mask = last.mask.model_copy(update={"parts": parts})
+    return recipe.model_copy(
+        update={"casts": (*recipe.casts[:-1], last.model_copy(update={"mask": mask}))}
+    )
+
+
+def whole_files(photo: Photo) -> list[str]:
+    """Opening and delivering 24 MP, JPEG to JPEG."""
+    with tempfile.TemporaryDirectory() as name:
+        path, out = Path(name) / "in.jpg", Path(name) / "out.jpg"
+        write_photo(path, photo, "jpeg")
+        recipe = three_casts(photo)
+        coding = median_ms(lambda: write_photo(out, read_photo(path), "jpeg"), 3)
+        opening = median_ms(
+            lambda: _shown(Engine(read_photo(path)), Recipe(), View.fit(photo, 1500)), 3
+        )
+
+        def deliver() -> None:
+            engine = Engine(read_photo(path))
+            write_photo(out, engine.deliver(recipe, in_place=True), "jpeg")
+
+        delivery = median_ms(deliver, 3)
+    return [
+        "| 24 MP JPEG | ms | budget |",
+        "|---|---|---|",
+        f"| opened: decoded, 1500 x 1000 picture made and encoded | {opening:.0f} | 1000 |",
+        f"| decoding and encoding alone | {coding:.0f} | |",
+        f"| delivered with three casts | {delivery:.0f} ({delivery / coding:.2f} x coding) | 2.5 x |",
+    ]
+
+
+def report() -> list[str]:
+    photo = large_photo(6000, 4000)
+    return [*kernels(photo), "", *preview(photo), "", *whole_files(photo)]
