@@ -33,7 +33,7 @@ def large_photo(width: int, height: int, bits: int = 8) -> Photo:
 
 
 def three_casts(photo: Photo, engine: Engine | None = None) -> Recipe:
-    """Three casts, each a brush and a colour key."""
+    """Three casts, each a loose brush times a tight colour key."""
     engine = engine or Engine(photo)
     scale = photo.long_edge / SCENE_EDGE
     casts = []
@@ -41,7 +41,7 @@ def three_casts(photo: Photo, engine: Engine | None = None) -> Recipe:
         one, two = (sample_at(engine, (x * scale, y * scale)) for x, y in (tainted, reference))
         x, y = (v / SCENE_EDGE for v in tainted)
         stroke = Stroke(size=0.25, feather=0.6, points=(((x, y - 0.1), 1.0), ((x, y + 0.1), 1.0)))
-        key = key_around([one.rgb], "key").model_copy(update={"join": "add", "strength": 0.5})
+        key = key_around([one.rgb], "key").model_copy(update={"join": "intersect"})
         casts.append(
             Cast(
                 id=f"cast-{i}",

@@ -8,6 +8,7 @@ from dataclasses import replace
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import ArrayCache
 from nubilis.mask.combine import Mask, combine
+from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View
 from nubilis.photo.sampling import decode, encode_changes
@@ -45,15 +46,12 @@ class Engine:
     def mask(self, mask: Mask, view: View) -> Floats:
         """A mask over a view, 0..1, float32 (h, w). Parts are cached one by one."""
         rgb = self.untouched(view)
-        parts = [p for p in mask.parts if p.on]
-        plain = [
-            p.model_copy(update={"invert": False, "strength": 1.0, "join": "add"}) for p in parts
-        ]
-        covered = [
-            self._cache.get((bare, view), lambda bare=bare: bare.coverage(rgb, view))  # type: ignore[misc]
-            for bare in plain
-        ]
-        return combine(zip(parts, covered, strict=True), view.shape)
+
+        def coverage(part: Part) -> Floats:
+            bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
+            return self._cache.get((bare, view), lambda: part.coverage(rgb, view))
+
+        return combine([p for p in mask.parts if p.on], coverage, view.shape)
 
     def render(self, recipe: Recipe, view: View) -> Floats:
         """The treated photo over a view, float32 (3, h, w) linear Rec. 2020, unclipped.
@@ -137,7 +135,7 @@ class Engine:
         rgb = untouched
         for cast, passes in zip(active, plans, strict=True):
             parts = [p for p in cast.mask.parts if p.on]
-            mask = combine([(p, p.coverage(untouched, view)) for p in parts], view.shape)
+            mask = combine(parts, lambda part: part.coverage(untouched, view), view.shape)
             if mask.any():
                 rgb = _apply(cast, passes, mask, rgb, _reader(untouched, mask, view))
         if rgb is not untouched:

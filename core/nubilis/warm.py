@@ -15,7 +15,6 @@ from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.recipe.document import Recipe
 
-
 SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
 
 

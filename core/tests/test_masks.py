@@ -140,7 +140,8 @@ class Algebra(unittest.TestCase):
     @settings(deadline=None)
     def test_laws(self, a: Floats, b: Floats) -> None:
         def joined(*parts: tuple[Part, Floats]) -> Floats:
-            return combine(parts, (2, 3))
+            known = {id(p): coverage for p, coverage in parts}
+            return combine([p for p, _ in parts], lambda p: known[id(p)], (2, 3))
 
         one = (part(), a)
         np.testing.assert_allclose(joined(one, (part(), b)), joined((part(), b), one), atol=1e-6)
@@ -157,6 +158,16 @@ class Algebra(unittest.TestCase):
 
     def test_a_first_part_that_takes_away_leaves_nothing(self) -> None:
         full = np.ones((2, 3), dtype=np.float32)
-        self.assertFalse(combine([(part("subtract"), full)], (2, 3)).any())
-        self.assertFalse(combine([], (2, 3)).any())
+        self.assertFalse(combine([part("subtract")], lambda _: full, (2, 3)).any())
+        self.assertFalse(combine([], lambda _: full, (2, 3)).any())
+
+    def test_what_cannot_matter_is_not_computed(self) -> None:
+        asked: list[str] = []
+
+        def coverage(one: Part) -> Floats:
+            asked.append(one.join)
+            return np.zeros((2, 3), dtype=np.float32)
+
+        self.assertFalse(combine([part(), part("intersect")], coverage, (2, 3)).any())
+        self.assertEqual(asked, ["add"])
         self.assertEqual(Mask().parts, ())

@@ -3,7 +3,7 @@
 add = a + b - a b (soft edges that overlap grow together), subtract = a (1 - b), intersect = a b.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Annotated
 
 import numpy as np
@@ -27,13 +27,19 @@ class Mask(Model):
     parts: Annotated[tuple[AnyPart, ...], Field(max_length=100)] = ()
 
 
-def combine(parts: Iterable[tuple[Part, Floats]], shape: tuple[int, int]) -> Floats:
-    """Join parts' coverages, each float32 (h, w) before its own invert and strength."""
+def combine(
+    parts: Iterable[Part], coverage_of: Callable[[Part], Floats], shape: tuple[int, int]
+) -> Floats:
+    """Join parts, float32 (h, w). coverage_of: before a part's own invert and strength; not asked for
+    where nothing stands that it could take from."""
     mask = None
-    for part, coverage in parts:
-        b = shaped(part, coverage)
+    for part in parts:
+        if part.join != "add" and (mask is None or not mask.any()):
+            mask = np.zeros(shape, dtype=np.float32)
+            continue
+        b = shaped(part, coverage_of(part))
         if mask is None:
-            mask = b if part.join == "add" else np.zeros(shape, dtype=np.float32)
+            mask = b
         elif part.join == "add":
             mask = mask + b - mask * b
         elif part.join == "subtract":

@@ -130,29 +130,51 @@ def half_of_codes(codes: Codes, profile: Profile) -> Floats:
     return out
 
 
+@inline
+def _share(at: Any, first: Any, last: Any) -> Any:
+    """How much of the pixel at..at+1 lies between first and last."""
+    return f32(min(last, at + 1.0) - max(first, float(at)))
+
+
+@inline
+def _across(line: Any, start: Any, tall: Any, x_scale: Any, x0: Any, y: Any, out: Any) -> None:
+    """Average a line of column sums (3, n) into one row of `out`; start: the line's first column;
+    tall: the summed heights."""
+    end = start + line.shape[1]
+    for x in range(out.shape[2]):
+        left = (x0 + x) * x_scale
+        right = min(left + x_scale, end)
+        r = g = b = total = f32(0.0)
+        for i in range(int(left), min(int(np.ceil(right)), end)):
+            share = _share(i, left, right)
+            r += share * line[0, i - start]
+            g += share * line[1, i - start]
+            b += share * line[2, i - start]
+            total += share
+        total *= tall
+        out[0, y, x] = r / total
+        out[1, y, x] = g / total
+        out[2, y, x] = b / total
+
+
 @kernel
 def _area(planes: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any) -> None:
     h, w = planes.shape[1:]
+    start = int(x0 * x_scale)
+    end = min(int(np.ceil((x0 + out.shape[2]) * x_scale)), w)
     for y in nb.prange(out.shape[1]):
         top = (y0 + y) * y_scale
         bottom = min(top + y_scale, h)
-        first_row, last_row = int(top), min(int(np.ceil(bottom)), h)
-        for x in range(out.shape[2]):
-            left = (x0 + x) * x_scale
-            right = min(left + x_scale, w)
-            first, last = int(left), min(int(np.ceil(right)), w)
-            r = g = b = total = f32(0.0)
-            for j in range(first_row, last_row):
-                tall = f32(min(bottom, j + 1.0) - max(top, float(j)))
-                for i in range(first, last):
-                    share = tall * f32(min(right, i + 1.0) - max(left, float(i)))
-                    r += share * planes[0, j, i]
-                    g += share * planes[1, j, i]
-                    b += share * planes[2, j, i]
-                    total += share
-            out[0, y, x] = r / total
-            out[1, y, x] = g / total
-            out[2, y, x] = b / total
+        line = np.zeros((3, end - start), dtype=np.float32)
+        tall = f32(0.0)
+        for j in range(int(top), min(int(np.ceil(bottom)), h)):
+            share = _share(j, top, bottom)
+            tall += share
+            for c in range(3):
+                row, sums = planes[c, j, start:end], line[c]
+                for i in range(end - start):
+                    sums[i] += share * row[i]
+        _across(line, start, tall, x_scale, x0, y, out)
 
 
 @kernel
@@ -160,24 +182,24 @@ def _area_of_codes(
     codes: Any, table: Any, m: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any
 ) -> None:
     h, w = codes.shape[:2]
+    start = int(x0 * x_scale)
+    end = min(int(np.ceil((x0 + out.shape[2]) * x_scale)), w)
     for y in nb.prange(out.shape[1]):
         top = (y0 + y) * y_scale
         bottom = min(top + y_scale, h)
-        first_row, last_row = int(top), min(int(np.ceil(bottom)), h)
+        line = np.zeros((3, end - start), dtype=np.float32)
+        tall = f32(0.0)
+        for j in range(int(top), min(int(np.ceil(bottom)), h)):
+            share = _share(j, top, bottom)
+            tall += share
+            row = codes[j, start:end]
+            for i in range(end - start):
+                line[0, i] += share * table[0, row[i, 0]]
+                line[1, i] += share * table[1, row[i, 1]]
+                line[2, i] += share * table[2, row[i, 2]]
+        _across(line, start, tall, x_scale, x0, y, out)
         for x in range(out.shape[2]):
-            left = (x0 + x) * x_scale
-            right = min(left + x_scale, w)
-            first, last = int(left), min(int(np.ceil(right)), w)
-            r = g = b = total = f32(0.0)
-            for j in range(first_row, last_row):
-                tall = f32(min(bottom, j + 1.0) - max(top, float(j)))
-                for i in range(first, last):
-                    share = tall * f32(min(right, i + 1.0) - max(left, float(i)))
-                    r += share * table[0, codes[j, i, 0]]
-                    g += share * table[1, codes[j, i, 1]]
-                    b += share * table[2, codes[j, i, 2]]
-                    total += share
-            r, g, b = r / total, g / total, b / total
+            r, g, b = out[0, y, x], out[1, y, x], out[2, y, x]
             out[0, y, x] = m[0, 0] * r + m[0, 1] * g + m[0, 2] * b
             out[1, y, x] = m[1, 0] * r + m[1, 1] * g + m[1, 2] * b
             out[2, y, x] = m[2, 0] * r + m[2, 1] * g + m[2, 2] * b

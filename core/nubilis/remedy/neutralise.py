@@ -70,9 +70,13 @@ def _apply(rgb: Any, mask: Any, amount: Any, weights: Any, matrices: Any, out: A
                 out[c, y, x] = rgb[c, y, x]
             for x in range(last, rgb.shape[2]):
                 out[c, y, x] = rgb[c, y, x]
-        for x in range(first, last):
-            s = mask[y, x] * gain * (one - follow + follow * amount[y, x])
-            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+        # Counted from 0: a compiler that must expect negative indices does not vectorise.
+        reds, greens, blues = rgb[0, y, first:last], rgb[1, y, first:last], rgb[2, y, first:last]
+        masks, amounts = mask[y, first:last], amount[y, first:last]
+        new_r, new_g, new_b = out[0, y, first:last], out[1, y, first:last], out[2, y, first:last]
+        for x in range(last - first):
+            s = masks[x] * gain * (one - follow + follow * amounts[x])
+            r, g, b = reds[x], greens[x], blues[x]
             # What changes is computed as a difference: strength 0 is the identity to the bit.
             c0 = max(m00 * r + m01 * g + m02 * b, zero) * (exp2(s * g0) - one)
             c1 = max(m10 * r + m11 * g + m12 * b, zero) * (exp2(s * g1) - one)
@@ -83,9 +87,9 @@ def _apply(rgb: Any, mask: Any, amount: Any, weights: Any, matrices: Any, out: A
             before = yr * r + yg * g + yb * b
             moved = yr * dr + yg * dg + yb * db
             keep = one - hold * moved / max(before + moved, f32(1e-4))
-            out[0, y, x] = (r + dr) * keep
-            out[1, y, x] = (g + dg) * keep
-            out[2, y, x] = (b + db) * keep
+            new_r[x] = (r + dr) * keep
+            new_g[x] = (g + dg) * keep
+            new_b[x] = (b + db) * keep
 
 
 def take_off(
@@ -144,17 +148,20 @@ def _read(
             line[4 + c, w - 1] = f32(0.0)
         slope, offset, least, most = line[0], line[1], line[2], line[3]
         slope_rise, offset_rise, least_rise, most_rise = line[4], line[5], line[6], line[7]
-        for x in range(first, last):
-            fx = min(max((x0 + f32(x) + half) * x_step - half, f32(0.0)), right)
+        reds, greens, blues = rgb[0, y, first:last], rgb[1, y, first:last], rgb[2, y, first:last]
+        amounts = out[y, first:last]
+        start = x0 + f32(first) + half
+        for x in range(last - first):
+            fx = min(max((start + f32(x)) * x_step - half, f32(0.0)), right)
             column: Any = np.uint32(fx)  # unsigned: no negative index to look for
             t = fx - f32(column)
-            light = yr * rgb[0, y, x] + yg * rgb[1, y, x] + yb * rgb[2, y, x]
+            light = yr * reds[x] + yg * greens[x] + yb * blues[x]
             guide = np.sqrt(min(max(light, f32(0.0)), f32(1.0)))
             tilt = slope[column] + t * slope_rise[column]
             value = tilt * guide + offset[column] + t * offset_rise[column]
             low = least[column] + t * least_rise[column]
             high = most[column] + t * most_rise[column]
-            out[y, x] = min(max(value, low), high)
+            amounts[x] = min(max(value, low), high)
 
 
 def read_amount(field: AmountField, rgb_linear: Floats, mask: Floats, view: View) -> Floats:
