@@ -10,7 +10,7 @@ from nubilis.cache import ArrayCache
 from nubilis.mask.combine import Mask, combine
 from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
-from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.neutralise import read_amount, take_off
@@ -113,19 +113,23 @@ class Engine:
         photo = self.photo
         active = _active(recipe)
         plans = [self.passes(active, i) for i in range(len(active))]
+        reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
             y1 = min(y0 + TILE[0], photo.height)
             for x0 in range(0, photo.width, TILE[1]):
-                x1 = min(x0 + TILE[1], photo.width)
-                self._deliver_tile(active, plans, (x0, y0, x1, y1), codes)
+                tile = x0, y0, min(x0 + TILE[1], photo.width), y1
+                near = [i for i, reach in enumerate(reaches) if overlap(reach, tile)]
+                touched = overlap(around(reaches[i] for i in near), tile) if near else None
+                if touched:
+                    casts = [(active[i], plans[i]) for i in near]
+                    self._deliver_tile(casts, touched, codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
 
     def _deliver_tile(
         self,
-        active: list[Cast],
-        plans: list[tuple[Pass, ...]],
+        casts: list[tuple[Cast, tuple[Pass, ...]]],
         region: Region,
         codes: Codes,
     ) -> None:
@@ -133,7 +137,7 @@ class Engine:
         tile = codes[region[1] : region[3], region[0] : region[2]]
         untouched = decode(tile, self.photo.profile)
         rgb = untouched
-        for cast, passes in zip(active, plans, strict=True):
+        for cast, passes in casts:
             parts = [p for p in cast.mask.parts if p.on]
             mask = combine(parts, lambda part: part.coverage(untouched, view), view.shape)
             if mask.any():

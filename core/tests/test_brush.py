@@ -99,6 +99,21 @@ class Painting(unittest.TestCase):
         averaged = full.reshape(150, 2, 200, 2).mean(axis=(1, 3))
         self.assertLess(np.abs(averaged - half).max(), 0.03)
 
+    def test_beyond_its_reach_is_nothing(self) -> None:
+        size = (600, 400)
+        for one in (
+            stroke(size=0.1),
+            stroke(size=0.5, feather=1.0),
+            stroke(points=(((0.9, 0.1), 0.3),)),
+        ):
+            brush = Brush(id="b", strokes=(one, stroke(size=0.9, erase=True)))
+            x0, y0, x1, y1 = brush.reach(size)
+            mask = covered(brush, whole(*size))
+            self.assertGreater(mask.max(), 0.0)
+            mask[y0:y1, x0:x1] = 0.0
+            self.assertEqual(float(mask.max()), 0.0)
+        self.assertEqual(Brush(id="b").reach(size), (0, 0, 0, 0))
+
     def test_nothing_painted_covers_nothing(self) -> None:
         self.assertFalse(covered(Brush(id="b"), whole(5, 4)).any())
 

@@ -4,6 +4,7 @@ Within a stroke the pen covers each place once, as strongly as it ever does ther
 builds up on it. So a stroke looks the same at every size and however many points it has.
 """
 
+import math
 from typing import Annotated, Any, Literal
 
 import numba as nb
@@ -13,7 +14,7 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
 from nubilis.mask.part import Part
-from nubilis.photo.pyramid import View
+from nubilis.photo.pyramid import Region, View, around, overlap
 from nubilis.recipe.base import Model, Place, Share
 
 _Pressure = Share
@@ -56,10 +57,32 @@ class Brush(Part):
         _between(out, x0 - left * f, y0 - top * f, f, full)
         return full
 
+    def reach(self, size: tuple[int, int]) -> Region:
+        long_edge = max(size)
+        painted = [s for s in self.strokes if not s.erase]
+        if not painted:
+            return 0, 0, 0, 0
+        boxes = [_box(s, long_edge) for s in painted]
+        # A coarse grid spreads what is painted to its next nodes.
+        x0, y0, x1, y1 = around(boxes)
+        more = self._coarseness(long_edge) + 1
+        return overlap((x0 - more, y0 - more, x1 + more, y1 + more), (0, 0, *size)) or (0, 0, 0, 0)
+
     def _coarseness(self, long_edge: int) -> int:
         """Soft strokes need not be drawn at every pixel: 16 steps across a fade are smooth."""
         softest = min(s.feather * s.size for s in self.strokes) * long_edge / 2
         return int(2 ** np.clip(np.floor(np.log2(max(softest, 1.0) / SMOOTH_STEPS)), 0, 4))
+
+
+def _box(stroke: Stroke, long_edge: int) -> Region:
+    xs, ys = zip(*(at for at, _ in stroke.points), strict=True)
+    r = stroke.size * long_edge / 2 + 1.0
+    return (
+        math.floor(min(xs) * long_edge - r),
+        math.floor(min(ys) * long_edge - r),
+        math.ceil(max(xs) * long_edge + r),
+        math.ceil(max(ys) * long_edge + r),
+    )
 
 
 def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Floats]:

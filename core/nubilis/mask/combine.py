@@ -15,6 +15,7 @@ from nubilis.mask.colour_key import ColourKey
 from nubilis.mask.part import Part, shaped
 from nubilis.mask.picture import Picture
 from nubilis.mask.whole import Whole
+from nubilis.photo.pyramid import Region, around
 from nubilis.recipe.base import Model
 
 # The registry: a new kind of part is one file and one name here.
@@ -25,6 +26,14 @@ class Mask(Model):
     """Parts in order. No part: nothing is masked, so nothing changes."""
 
     parts: Annotated[tuple[AnyPart, ...], Field(max_length=100)] = ()
+
+    def reach(self, size: tuple[int, int]) -> Region:
+        """Beyond this region of a photo of `size` (width, height) the mask is 0."""
+        everywhere = 0, 0, *size
+        adding = [p for p in self.parts if p.on and p.join == "add"]
+        if not adding:
+            return 0, 0, 0, 0
+        return around(everywhere if p.invert else p.reach(size) for p in adding)
 
 
 def combine(

@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.photo.pyramid import View
+from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.base import Identifier, Model, Share
 
 Join = Literal["add", "subtract", "intersect"]
@@ -23,6 +23,10 @@ class Part(Model):
     def coverage(self, rgb_linear: Floats, view: View) -> Floats:
         """0..1, float32 (h, w), before invert and strength; rgb_linear: the untouched view."""
         raise NotImplementedError
+
+    def reach(self, size: tuple[int, int]) -> Region:
+        """Beyond this region of a photo of `size` (width, height) the coverage is 0."""
+        return 0, 0, *size
 
 
 def shaped(part: Part, coverage: Floats) -> Floats:

@@ -1,6 +1,7 @@
 """A photo at every zoom: half-size levels in linear light, made when first asked for."""
 
 import threading
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -11,6 +12,19 @@ from nubilis.photo.sampling import area_of_codes, area_of_planes, decode, half_o
 
 Region = tuple[int, int, int, int]
 ANALYSIS_EDGE = 768
+
+
+def overlap(one: Region, two: Region) -> Region | None:
+    """What lies in both, None when nothing does."""
+    x0, y0 = max(one[0], two[0]), max(one[1], two[1])
+    x1, y1 = min(one[2], two[2]), min(one[3], two[3])
+    return (x0, y0, x1, y1) if x0 < x1 and y0 < y1 else None
+
+
+def around(regions: Iterable[Region]) -> Region:
+    """The smallest region that holds all of them, of which there must be one at least."""
+    left, top, right, bottom = zip(*regions, strict=True)
+    return min(left), min(top), max(right), max(bottom)
 
 
 @dataclass(frozen=True)
