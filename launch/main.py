@@ -138,8 +138,7 @@ def _test(options: argparse.Namespace) -> int:
     database = Database("test-mariadb", free_port())
     try:
         database.start()
-        labels = options.labels or [str(ROOT / "core"), str(ROOT / "server")]
-        # One run per tree: Django's discovery takes one top level folder at a time.
+        labels = options.labels or [str(ROOT / tree) for tree in ("core", "server", "bench")]
         code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], database.environment())
     finally:
         database.stop()
