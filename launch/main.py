@@ -8,6 +8,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import NoReturn
 
 from launch import build
 from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, product_environment, say
@@ -34,8 +35,13 @@ def main(arguments: list[str]) -> int:
     return 2
 
 
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise LaunchError(f"{message} (./nubilis --help)")
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
+    parser = _Parser(
         prog="nubilis",
         description="Finds and neutralises colour casts inside masks.",
         epilog="Also: find, fix, apply, measure, each with --help, for pictures on the command line.",

@@ -31,7 +31,7 @@ class Engine:
         self._plans: OrderedDict[tuple[object, ...], tuple[tuple[Pass, ...], Treated]] = (
             OrderedDict()
         )
-        self._lock = threading.Lock()
+        self._planning = threading.RLock()
 
     @property
     def analysis_view(self) -> View:
@@ -85,18 +85,16 @@ class Engine:
         if not casts:
             return (), Treated(self.pyramid.analysis)
         key = _evidence(casts)
-        with self._lock:
-            if key in self._plans:
-                self._plans.move_to_end(key)
-                return self._plans[key]
-        _, before = self._plan(casts[:-1])
-        mask = self.mask(casts[-1].mask, self.analysis_view)
-        plan = treat(casts[-1], mask, before)
-        with self._lock:
-            self._plans[key] = plan
+        # Held while working: picture, figures and readout ask at once, and one answer serves all.
+        with self._planning:
+            if key not in self._plans:
+                _, before = self._plan(casts[:-1])
+                mask = self.mask(casts[-1].mask, self.analysis_view)
+                self._plans[key] = treat(casts[-1], mask, before)
+            self._plans.move_to_end(key)
             while len(self._plans) > _PLANS_KEPT:
                 self._plans.popitem(last=False)
-        return plan
+            return self._plans[key]
 
     def deliver(
         self,

@@ -5,7 +5,7 @@ treated one after another: each is measured on the photo with the earlier ones f
 dragging one amount does not change what the next cast is.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -54,6 +54,8 @@ class Treated:
 def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
     """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w)."""
     passes: list[Pass] = []
+    if not mask.any():
+        return (), before
     pairs = cast.measured_pairs()
     guards = [g.sample.at for g in cast.guards if g.sample.at is not None]
     for group in same_cast(pairs):
@@ -74,15 +76,3 @@ def _as_left(pair: Pair, left: Treated) -> Pair:
     if pair.reference_at is not None:
         reference = left.colour_at(pair.reference_at, reference)
     return replace(pair, tainted=tainted, reference=reference)
-
-
-def treat_all(
-    casts: Sequence[Cast], rgb: Floats, mask_of: Callable[[Cast], Floats]
-) -> list[tuple[Pass, ...]]:
-    """Passes of every cast in order."""
-    left = Treated(rgb)
-    done = []
-    for cast in casts:
-        passes, left = treat(cast, mask_of(cast), left)
-        done.append(passes)
-    return done

@@ -27,6 +27,8 @@
   let stroke = $state.raw<Stroke | null>(null);
   let echoes: { stroke: Stroke; version: number }[] = [];
   let painted = $state(-1);
+  /** The ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
+  let byKeyboard = $state(false);
   const pictures = new Pictures(
     studio.photo.id,
     () => {
@@ -117,6 +119,7 @@
 
   function down(event: PointerEvent): void {
     if (event.button > 1) return;
+    byKeyboard = false;
     holder.setPointerCapture(event.pointerId);
     const at = pointOf(event);
     if (event.button === 1 || panning || studio.tool === 'look') {
@@ -196,6 +199,7 @@
     const at = pointer ?? { x: box.width / 2, y: box.height / 2 };
     if (way) {
       event.preventDefault();
+      byKeyboard = true;
       const step = event.shiftKey ? 50 : event.altKey ? 1 : 8;
       pointer = { x: at.x + way[0] * step, y: at.y + way[1] * step };
       const place = stage.toPlace(pointer);
@@ -215,7 +219,8 @@
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <div
   bind:this={holder}
-  class="relative h-full w-full touch-none overflow-hidden bg-surround outline-offset-[-3px]"
+  class="relative h-full w-full touch-none overflow-hidden bg-surround outline-none"
+  class:ringed={byKeyboard}
   class:cursor-grab={panning || studio.tool === 'look'}
   class:cursor-grabbing={drag}
   class:cursor-none={brushing}
@@ -235,7 +240,11 @@
   }}
   onwheel={wheel}
   onkeydown={key}
-  onblur={() => (pointer = null)}
+  onfocus={() => (byKeyboard = !holder.matches(':active'))}
+  onblur={() => {
+    pointer = null;
+    byKeyboard = false;
+  }}
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
@@ -246,3 +255,13 @@
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">Untouched</p>
   {/if}
 </div>
+
+<style>
+  .ringed::after {
+    content: '';
+    position: absolute;
+    inset: 0;
+    pointer-events: none;
+    box-shadow: inset 0 0 0 3px var(--ink);
+  }
+</style>

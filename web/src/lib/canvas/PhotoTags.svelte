@@ -11,6 +11,7 @@
 
   const OUT = 26;
   const FREE = 5;
+  const TOP = 12; // below the bar, or a mask that reaches the upper edge would lose its letter
 
   interface Tag {
     key: string;
@@ -28,7 +29,7 @@
       label,
       kind,
       spot,
-      at: { x: spot.x + way[0] * OUT, y: spot.y + way[1] * OUT },
+      at: { x: spot.x + way[0] * OUT, y: Math.max(spot.y + way[1] * OUT, TOP) },
       from: { x: spot.x + way[0] * FREE, y: spot.y + way[1] * FREE },
     };
   }
