@@ -22,6 +22,11 @@ class Document(unittest.TestCase):
     def test_the_written_schema_is_this_version_s(self) -> None:
         self.assertEqual(json.loads(SCHEMA.read_text()), Recipe.model_json_schema())
 
+    def test_the_example_in_the_description_is_valid(self) -> None:
+        text = SCHEMA.with_name("recipe.md").read_text()
+        example = text.split("```json\n")[1].split("```")[0]
+        self.assertEqual(len(read_recipe(example).casts[0].pairs), 1)
+
     def refused(self, document: object, reason: str) -> None:
         text = document if isinstance(document, str) else json.dumps(document)
         with self.assertRaises(RecipeError) as caught:
