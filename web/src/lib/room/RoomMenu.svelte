@@ -1,6 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import { reasonOf } from '../api/client';
+  import MenuChoice from '../controls/MenuChoice.svelte';
   import { router } from '../router.svelte';
   import { session } from '../session/session.svelte';
   import { room, type Room, type Surround } from './room.svelte';
@@ -31,28 +32,16 @@
   </DropdownMenu.Trigger>
   <DropdownMenu.Portal>
     <DropdownMenu.Content class="menu" align="end" sideOffset={4}>
-      <DropdownMenu.RadioGroup
+      <MenuChoice
         value={room.settings.room}
-        onValueChange={(value) => room.set({ room: value as Room })}
-      >
-        {#each rooms as [value, label] (value)}
-          <DropdownMenu.RadioItem {value} class="menu-item">
-            {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
-          </DropdownMenu.RadioItem>
-        {/each}
-      </DropdownMenu.RadioGroup>
-      <DropdownMenu.Separator class="my-1 h-px bg-line" />
-      <DropdownMenu.RadioGroup
+        choices={rooms}
+        onchoose={(r) => room.set({ room: r })}
+      />
+      <MenuChoice
         value={room.settings.surround}
-        onValueChange={(value) => room.set({ surround: value as Surround })}
-      >
-        {#each surrounds as [value, label] (value)}
-          <DropdownMenu.RadioItem {value} class="menu-item">
-            {#snippet children({ checked })}{label}<span>{checked ? '●' : ''}</span>{/snippet}
-          </DropdownMenu.RadioItem>
-        {/each}
-      </DropdownMenu.RadioGroup>
-      <DropdownMenu.Separator class="my-1 h-px bg-line" />
+        choices={surrounds}
+        onchoose={(surround) => room.set({ surround })}
+      />
       <DropdownMenu.Item class="menu-item" onSelect={signOut}>
         Sign out <span class="text-ink2">{session.current?.user}</span>
       </DropdownMenu.Item>
