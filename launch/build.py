@@ -53,7 +53,8 @@ def everything_ready(*, for_test: bool = False) -> None:
 
 def _virtual_environment() -> None:
     # Headers are looked for beside the Python that runs this, which is the one the venv copies.
-    mark = sys.version + str(sysconfig.get_path("include"))
+    # Not the build date, which changes when the first run's packages bring a rebuilt Python along.
+    mark = sys.version.split()[0] + str(sysconfig.get_path("include"))
     if VENV_PYTHON.exists() and done_before("venv", mark):
         return
     say("Making the Python environment")
