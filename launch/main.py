@@ -144,7 +144,9 @@ def _test(options: argparse.Namespace) -> int:
     database = Database("test-mariadb", free_port())
     try:
         database.start()
-        labels = options.labels or [str(ROOT / tree) for tree in ("core", "server", "bench")]
+        labels = options.labels or [
+            str(ROOT / tree) for tree in ("core", "server", "bench", "launch")
+        ]
         code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], database.environment())
     finally:
         database.stop()

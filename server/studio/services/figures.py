@@ -32,7 +32,8 @@ def dials(photo: Photo) -> list[Dial]:
         proofs = prove(engines.get(photo), recipe).casts
         made = [_dial(c.name, c.on, p) for c, p in zip(recipe.casts, proofs, strict=True)]
         row.figures = [asdict(d) for d in made]
-        row.save(update_fields=["figures"])
+        # Not save(): the photo may have been removed meanwhile, and then there is nothing to keep.
+        Revision.objects.filter(id=row.id).update(figures=row.figures)
     return [
         Dial(**{k: tuple(v) if isinstance(v, list) else v for k, v in d.items()})
         for d in row.figures

@@ -33,11 +33,12 @@
     studio.photo.id,
     () => {
       painted = pictures.now?.version ?? -1;
+      studio.content('picture');
       echoes = echoes.filter((e) => e.version > painted);
       drawPhoto();
       drawEchoes();
     },
-    (error) => (studio.trouble = reasonOf(error)),
+    (error) => studio.complain('picture', reasonOf(error)),
   );
 
   const brushing = $derived(BRUSHING.includes(studio.tool) && !panning);
@@ -156,7 +157,7 @@
 
   function startStroke(at: Vector, pressure: number, erasing: boolean): void {
     if (!studio.cast) {
-      studio.trouble = 'A mask belongs to a cast: sample a tainted place first';
+      studio.complain('work', 'A mask belongs to a cast: sample a tainted place first');
       return;
     }
     const erase = studio.tool === 'erase' || erasing;

@@ -22,8 +22,8 @@
       class="notched pointer-events-auto flex items-center gap-3 bg-attention py-1.5 pr-3 text-inverse"
       role="alert"
     >
-      {studio.trouble}
-      <button class="quiet" aria-label="Close this notice" onclick={() => (studio.trouble = '')}
+      {studio.trouble.text}
+      <button class="quiet" aria-label="Close this notice" onclick={() => (studio.trouble = null)}
         >×</button
       >
     </div>

@@ -25,6 +25,11 @@ export const BRUSHING: Tool[] = ['paint', 'erase'];
 export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
 const PROOF_DELAY_MS = 150;
 
+interface Trouble {
+  about: 'work' | 'proof' | 'picture';
+  text: string;
+}
+
 /** The work on one photo: the recipe as it stands, what is selected, and what the engine says of it. */
 export class Studio {
   recipe = $state.raw<Recipe>({ format: 'nubilis-recipe', version: 1, casts: [] });
@@ -42,7 +47,7 @@ export class Studio {
   place = $state.raw<Vector | null>(null);
   measured = $state.raw<MeasuredPlace | null>(null);
   proof = $state.raw<PhotoProof | null>(null);
-  trouble = $state('');
+  trouble = $state.raw<Trouble | null>(null);
   readonly saver: Saver;
   readonly photo;
 
@@ -201,7 +206,7 @@ export class Studio {
     if (!cast) return;
     const colours = cast.pairs.map((p) => p.tainted.rgb);
     if (!colours.length) {
-      this.trouble = 'Sample a tainted place first: the key is made from its colour';
+      this.complain('work', 'Sample a tainted place first: the key is made from its colour');
       return;
     }
     await this.#try(async () => {
@@ -236,17 +241,15 @@ export class Studio {
 
   #sampleReference(sample: Sample, kind: 'place' | 'neutral'): void {
     const pair = this.cast && (edit.waitingPair(this.cast) ?? this.cast.pairs.at(-1));
-    if (!pair) {
-      this.trouble = 'Sample a tainted place first; then say what it should be';
-      return;
-    }
+    if (!pair) throw new Error('Sample a tainted place first; then say what it should be');
     this.changeCast((cast) => edit.withReference(cast, pair.id, sample, kind));
     this.tool = this.cast?.mask.parts.length ? 'look' : 'paint';
   }
 
   #keep(sample: Sample): void {
-    if (this.cast) this.changeCast((cast) => edit.withGuard(cast, sample));
-    else this.trouble = 'A kept colour belongs to a cast: sample a tainted place first';
+    if (!this.cast)
+      throw new Error('A kept colour belongs to a cast: sample a tainted place first');
+    this.changeCast((cast) => edit.withGuard(cast, sample));
   }
 
   async #sampleKey(sample: Sample, adding: boolean): Promise<void> {
@@ -282,7 +285,7 @@ export class Studio {
   async #prove(recipe: Recipe): Promise<void> {
     await this.#try(async () => {
       this.proof = await call<PhotoProof>('POST', `/photos/${this.photo.id}/proof`, { recipe });
-    });
+    }, 'proof');
   }
 
   #adopt(state: RecipeState | null): void {
@@ -291,12 +294,21 @@ export class Studio {
     if (!this.cast) this.select(state.recipe.casts.at(-1)?.id ?? null);
   }
 
-  async #try(work: () => Promise<void>): Promise<void> {
+  complain(about: Trouble['about'], text: string): void {
+    this.trouble = { about, text };
+  }
+
+  /** What went wrong with one thing is not mended by another that goes well. */
+  content(about: Trouble['about']): void {
+    if (this.trouble?.about === about) this.trouble = null;
+  }
+
+  async #try(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<void> {
     try {
       await work();
-      this.trouble = '';
+      this.content(about);
     } catch (error) {
-      this.trouble = reasonOf(error);
+      this.complain(about, reasonOf(error));
     }
   }
 }

@@ -131,12 +131,19 @@ class WorkScreen:
         self.page.mouse.up()
         self.wait_saved()
 
-    def sample_pair(self, tainted: tuple[float, float], reference: tuple[float, float]) -> None:
+    def sample_pair(
+        self,
+        tainted: tuple[float, float],
+        reference: tuple[float, float],
+        *,
+        painted: bool = True,
+    ) -> None:
         self.click(*tainted)
         expect(self.page.get_by_text("needs a reference")).to_be_visible()
         self.click(*reference)
         expect(self.page.get_by_text("needs a reference")).to_have_count(0)
-        self.wait_saved()
+        if painted:
+            self.wait_saved()
 
     def pixel(self, x: float, y: float) -> np.ndarray:
         """What the screen shows at a place, the mean of 5 x 5."""

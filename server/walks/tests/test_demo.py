@@ -5,7 +5,7 @@ from django.conf import settings
 from playwright.sync_api import expect
 
 from nubilis.photo.read import read_photo
-from walks.browser import PATIENCE, BrowserCase
+from walks.tests.browser import PATIENCE, BrowserCase
 
 SHIRT, CLEAN_SHIRT = (365, 424), (468, 527)
 DOWN_THE_SHIRT = [(350, 330), (355, 420), (355, 520), (345, 640)]

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from nubilis.colour.profile import srgb_icc
 from shoots.models import Photo
-from walks.browser import PATIENCE, BrowserCase
+from walks.tests.browser import PATIENCE, BrowserCase
 
 
 def own_jpeg() -> bytes:

@@ -6,8 +6,8 @@ import numpy as np
 from playwright.sync_api import expect
 
 from shoots.models import Photo
-from walks.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
-from walks.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
+from walks.tests.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
+from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
 
 
 class Bench(BrowserCase):

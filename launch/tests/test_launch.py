@@ -1,0 +1,190 @@
+"""The launcher: one-line errors, steps that are skipped when nothing changed, our own database."""
+
+import contextlib
+import io
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+from launch import build, common, machine, main
+from launch.common import LaunchError
+from launch.database import Database, free_port, port_is_free
+
+
+class OneLine(unittest.TestCase):
+    def told(self, *words: str) -> tuple[int, str]:
+        err = io.StringIO()
+        with contextlib.redirect_stderr(err):
+            code = main.main(list(words))
+        return code, err.getvalue()
+
+    def refused(self, reason: str, *words: str) -> None:
+        code, text = self.told(*words)
+        self.assertEqual((code, text.count("\n")), (2, 1), text)
+        self.assertIn(reason, text)
+
+    def test_unknown_words(self) -> None:
+        self.refused("invalid choice: 'dance'", "dance")
+        self.refused("required", *())
+        self.refused("--port", "demo", "--port", "many")
+
+    def test_a_busy_port(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = taken.getsockname()[1]
+            self.assertFalse(port_is_free(port))
+            self.refused("busy", "demo", "--port", str(port))
+        self.assertTrue(port_is_free(port))
+
+    def test_a_full_disk(self) -> None:
+        full = mock.Mock(free=2**20)
+        with mock.patch("launch.main.shutil.disk_usage", return_value=full):
+            self.refused("disk is nearly full", "setup")
+            self.refused("disk is nearly full", "demo", "--port", str(free_port()))
+
+    def test_an_interruption(self) -> None:
+        with mock.patch("launch.main._setup", side_effect=KeyboardInterrupt):
+            self.assertEqual(self.told("setup"), (2, "nubilis: interrupted\n"))
+
+
+class Steps(unittest.TestCase):
+    def setUp(self) -> None:
+        self.var = Path(self.enterContext(tempfile.TemporaryDirectory(dir=common.VAR)))
+        self.enterContext(mock.patch.object(common, "VAR", self.var))
+
+    def test_a_failed_step_says_why_and_keeps_its_log(self) -> None:
+        code = "print('much'); print('the reason'); raise SystemExit(3)"
+        with self.assertRaisesRegex(LaunchError, "a step failed: the reason"):
+            common.run([sys.executable, "-c", code], "a step")
+        self.assertEqual((self.var / "log/a-step.log").read_text(), "much\nthe reason\n")
+
+    def test_a_full_disk_during_a_step(self) -> None:
+        code = "print('OSError: No space left on device'); print('bye'); raise SystemExit(1)"
+        with self.assertRaisesRegex(LaunchError, "the disk is full"):
+            common.run([sys.executable, "-c", code], "a step")
+
+    def test_done_before_until_something_changes(self) -> None:
+        file = common.ROOT / "pyproject.toml"
+        mark = common.fingerprint([file])
+        self.assertFalse(common.done_before("step", mark))
+        common.remember("step", mark)
+        self.assertTrue(common.done_before("step", mark))
+        self.assertFalse(common.done_before("step", common.fingerprint([file], "changed")))
+
+    def test_locked_packages_are_installed_once(self) -> None:
+        with mock.patch.object(build, "run") as run:
+            build._install_locked("test")
+            build._install_locked("test")
+        run.assert_called_once()
+        self.assertIn("--require-hashes", run.call_args.args[0])
+
+
+class Machine(unittest.TestCase):
+    def missing(self, which: dict[str, str]) -> list[str]:
+        with mock.patch("launch.machine.shutil.which", lambda name, path=None: which.get(name)):
+            return machine.missing_packages(for_python=True, for_server=True, for_test=False)
+
+    def test_what_is_there_is_not_asked_for(self) -> None:
+        names = ("gcc", "pkg-config", "mariadb_config", "mariadbd", "my_print_defaults")
+        there = {name: f"/usr/bin/{name}" for name in names}
+        self.assertFalse({"gcc", "mariadb-server-core"} & set(self.missing(there)))
+        lacking = self.missing({})
+        for name in (
+            "gcc",
+            "pkg-config",
+            "libmariadb-dev",
+            "mariadb-server-core",
+            "mariadb-client-core",
+        ):
+            self.assertIn(name, lacking)
+
+    def test_without_root_or_sudo_it_says_what_to_install(self) -> None:
+        with (
+            mock.patch("launch.machine.os.geteuid", return_value=1000),
+            mock.patch("launch.machine.shutil.which", return_value=None),
+            self.assertRaisesRegex(LaunchError, "apt install gcc chromium"),
+        ):
+            machine.install_packages(["gcc", "chromium"])
+
+    def test_nothing_missing_nothing_done(self) -> None:
+        with mock.patch("launch.machine.run") as run:
+            machine.install_packages([])
+        run.assert_not_called()
+
+    def test_a_node_from_the_wheel_has_an_npm_that_works(self) -> None:
+        with tempfile.TemporaryDirectory(dir=common.VAR) as name:
+            wheel, var = Path(name) / "wheel", Path(name) / "var"
+            npm = wheel / "lib/node_modules/npm/bin/npm-cli.js"
+            for file in (wheel / "bin/node", npm):
+                file.parent.mkdir(parents=True)
+                file.write_text("#!/bin/sh\necho v22.1.0\n")
+            with mock.patch.object(machine, "VAR", var):
+                folder = machine._linked(wheel)
+                folder = machine._linked(wheel)  # again: links are replaced
+            self.assertEqual((folder / "npm").resolve(), npm.resolve())
+            self.assertEqual(machine._node_version(folder / "node"), (22, 1))
+
+
+class OwnDatabase(unittest.TestCase):
+    def test_it_starts_twice_answers_and_stops(self) -> None:
+        with tempfile.TemporaryDirectory(dir=common.VAR) as name:
+            folder = Path(name).name
+            for _ in range(2):
+                database = Database(folder, free_port())
+                with contextlib.redirect_stderr(io.StringIO()):
+                    database.start()
+                process = database.process
+                assert process is not None
+                self.assertIsNone(process.poll())
+                self.assertFalse(port_is_free(database.port))
+                environment = database.environment()
+                self.assertEqual(environment["NUBILIS_DATABASE_PORT"], str(database.port))
+                database.stop()
+                self.assertEqual(process.poll(), 0)
+            secrets = common.VAR / "secrets.json"
+            self.assertEqual(secrets.stat().st_mode & 0o777, 0o600)
+
+    def test_a_taken_port_is_told(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            database = Database("never-made", taken.getsockname()[1])
+            with self.assertRaisesRegex(LaunchError, "--database-port"):
+                database.start()
+        self.assertFalse(database.folder.exists())
+
+
+class Repository(unittest.TestCase):
+    """What must never be committed."""
+
+    def files(self) -> list[Path]:
+        listed = subprocess.run(
+            ["git", "ls-files"], cwd=common.ROOT, capture_output=True, text=True, check=True
+        )
+        return [common.ROOT / name for name in listed.stdout.splitlines()]
+
+    @unittest.skipUnless((common.ROOT / ".git").exists(), "not a checkout")
+    def test_locks_name_no_host(self) -> None:
+        for file in self.files():
+            if "lock" in file.name or file.parent.name == "requirements":
+                text = file.read_text()
+                self.assertNotIn('"resolved"', text, file)
+                self.assertNotIn("index-url", text, file)
+
+    def test_locked_packages_have_hashes(self) -> None:
+        for lock in (common.ROOT / "requirements").glob("*.txt"):
+            names = [
+                n for n in lock.read_text().splitlines() if "==" in n and not n.startswith("#")
+            ]
+            self.assertTrue(names)
+            self.assertTrue(all(n.endswith("\\") for n in names), lock)
+
+    def test_the_executable_can_be_executed(self) -> None:
+        for name in ("nubilis", ".ci/run"):
+            self.assertTrue(os.access(common.ROOT / name, os.X_OK))
