@@ -40,6 +40,11 @@ class Pictures(ServerCase):
         self.assertGreater(matte[30, 24].min(), 240)
         self.assertLess(matte[30, 100].max(), 10)
 
+    def test_a_draft_is_smaller_and_nearly_the_same(self) -> None:
+        full, draft = self.picture().content, self.picture(draft=True).content
+        self.assertLess(len(draft), len(full))
+        self.assertLess(np.abs(self.pixels(draft=True) - self.pixels()).mean(), 3.0)
+
     def test_impossible_views(self) -> None:
         self.refused(self.picture(region=[0, 0, 121, 80]), 422, "outside")
         self.refused(self.picture(size=[240, 160]), 422, "does not fit")

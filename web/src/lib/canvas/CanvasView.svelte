@@ -65,6 +65,7 @@
       whole: stage.whole,
       show: studio.show,
       cast: studio.castId,
+      draft: studio.moving,
     };
     untrack(() => {
       for (const canvas of [photoCanvas, echoCanvas]) {

@@ -11,6 +11,7 @@ export interface Wanted {
   whole: View;
   show: Show;
   cast: string | null;
+  draft: boolean;
 }
 
 export interface Layer {
@@ -63,6 +64,7 @@ export class Pictures {
   /** With nothing else to do: the untouched photo, ready to be held up, and the whole behind. */
   async #catchUp(wanted: Wanted): Promise<void> {
     const { view, whole } = wanted;
+    wanted = { ...wanted, draft: false };
     try {
       if (!this.before || !sameView(this.before.view, view)) {
         const untouched = await this.#fetch({ ...wanted, show: 'before' }, view);
@@ -91,8 +93,8 @@ export class Pictures {
   }
 
   async #fetch(wanted: Wanted, view: View): Promise<Layer> {
-    const { recipe, show, cast, version } = wanted;
-    const body: PictureRequest = { recipe, ...view, show, cast };
+    const { recipe, show, cast, version, draft } = wanted;
+    const body: PictureRequest = { recipe, ...view, show, cast, draft };
     const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
     return { bitmap, view, version };
   }

@@ -33,6 +33,8 @@ interface Trouble {
 /** The work on one photo: the recipe as it stands, what is selected, and what the engine says of it. */
 export class Studio {
   recipe = $state.raw<Recipe>({ format: 'nubilis-recipe', version: 1, casts: [] });
+  /** Whether a handle is being moved: pictures may be coarser meanwhile. */
+  moving = $state(false);
   /** Counts changes of the recipe, so that answers can be told from older ones. */
   version = $state(0);
   castId = $state<string | null>(null);
@@ -97,6 +99,7 @@ export class Studio {
 
   /** Show a recipe while a handle moves. */
   preview(recipe: Recipe): void {
+    this.moving = true;
     this.recipe = recipe;
     this.version += 1;
     if (this.place) this.#measures.want(this.place);
@@ -107,6 +110,7 @@ export class Studio {
   /** End of a gesture: one step of the history. */
   commit(recipe: Recipe = this.recipe): void {
     if (recipe !== this.recipe) this.preview(recipe);
+    this.moving = false;
     clearTimeout(this.#proofTimer);
     this.#proofs.want(this.recipe);
     this.saver.push(this.recipe);
@@ -291,6 +295,7 @@ export class Studio {
   #adopt(state: RecipeState | null): void {
     if (!state) return;
     this.preview(state.recipe);
+    this.moving = false;
     if (!this.cast) this.select(state.recipe.casts.at(-1)?.id ?? null);
   }
 
