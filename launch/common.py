@@ -1,7 +1,9 @@
 """Paths, the one-line error, and running a step."""
 
+import ctypes
 import hashlib
 import os
+import signal
 import subprocess
 import sys
 from collections.abc import Iterable, Mapping
@@ -41,6 +43,15 @@ def run(
         if any("No space left" in line for line in tail):
             reason = "the disk is full"
         raise LaunchError(f"{what} failed: {reason} (all of it: {log.relative_to(ROOT)})")
+
+
+def end_with_parent() -> None:
+    """For a child, before it becomes its program: be told to stop should the launcher be killed.
+
+    Else a killed launcher would leave a server behind that holds its port. (Linux, prctl(2).)
+    """
+    pr_set_pdeathsig = 1
+    ctypes.CDLL(None).prctl(pr_set_pdeathsig, signal.SIGTERM)
 
 
 def fingerprint(files: Iterable[Path], extra: str = "") -> str:

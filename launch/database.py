@@ -9,7 +9,7 @@ import subprocess
 import time
 from pathlib import Path
 
-from launch.common import VAR, LaunchError, product_environment, run, say
+from launch.common import VAR, LaunchError, end_with_parent, product_environment, run, say
 from launch.machine import server_program
 
 
@@ -64,7 +64,11 @@ class Database:
         with self.log.open("ab") as log:
             # A session of its own: Ctrl-C must reach the web server first, the database last.
             self.process = subprocess.Popen(
-                [program, *self._arguments()], stdout=log, stderr=log, start_new_session=True
+                [program, *self._arguments()],
+                stdout=log,
+                stderr=log,
+                start_new_session=True,
+                preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
             )
         self._wait()
 

@@ -11,7 +11,15 @@ from pathlib import Path
 from typing import NoReturn
 
 from launch import build
-from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, product_environment, say
+from launch.common import (
+    ROOT,
+    VAR,
+    VENV_PYTHON,
+    LaunchError,
+    end_with_parent,
+    product_environment,
+    say,
+)
 from launch.database import Database, free_port, port_is_free
 
 MANAGE = str(ROOT / "server/manage.py")
@@ -123,7 +131,10 @@ def _manage(arguments: list[str], env: dict[str, str]) -> None:
 def _web(port: int, env: dict[str, str]) -> int:
     """The web process, until Ctrl-C."""
     server = subprocess.Popen(
-        [str(VENV_PYTHON), MANAGE, "web", "--port", str(port)], env=env, start_new_session=True
+        [str(VENV_PYTHON), MANAGE, "web", "--port", str(port)],
+        env=env,
+        start_new_session=True,
+        preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
     )
     try:
         return server.wait()

@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -149,6 +150,27 @@ class OwnDatabase(unittest.TestCase):
                 self.assertEqual(process.poll(), 0)
             secrets = common.VAR / "secrets.json"
             self.assertEqual(secrets.stat().st_mode & 0o777, 0o600)
+
+    def test_it_ends_with_a_killed_launcher(self) -> None:
+        with tempfile.TemporaryDirectory(dir=common.VAR) as name:
+            port = free_port()
+            code = (
+                "import time; from launch.database import Database;"
+                f"Database({Path(name).name!r}, {port}).start(); print('up', flush=True); time.sleep(60)"
+            )
+            launcher = subprocess.Popen(
+                [sys.executable, "-c", code], cwd=common.ROOT, stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+            )  # fmt: skip
+            assert launcher.stdout is not None
+            self.assertEqual(launcher.stdout.readline(), b"up\n")
+            launcher.kill()
+            launcher.communicate()
+            for _ in range(100):
+                if port_is_free(port):
+                    break
+                time.sleep(0.1)
+            self.assertTrue(port_is_free(port))
 
     def test_a_taken_port_is_told(self) -> None:
         with socket.socket() as taken:

@@ -34,3 +34,7 @@ def write_thumbnail(engine: Engine, content: str, recipe: Recipe = RESTING) -> N
         part.replace(path)
     finally:
         part.unlink(missing_ok=True)
+    # One of the untouched photo and one as it is now; what was made for earlier recipes is litter.
+    for other in path.parent.glob(f"{content}-*.jpg"):
+        if other not in (path, thumbnail_path(content)):
+            other.unlink(missing_ok=True)

@@ -6,6 +6,9 @@ from pathlib import Path
 from uuid import uuid4
 
 from django.conf import settings
+from django.db import transaction
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
 from django.utils import timezone
 
 from config.errors import Refused
@@ -51,6 +54,11 @@ def delivery_path(row: Delivery) -> Path:
 
 
 def _forget_old() -> None:
-    for row in Delivery.objects.filter(made__lt=timezone.now() - KEPT):
-        delivery_path(row).unlink(missing_ok=True)
-        row.delete()
+    Delivery.objects.filter(made__lt=timezone.now() - KEPT).delete()
+
+
+@receiver(post_delete, sender=Delivery)
+def _remove_file(instance: Delivery, **_: object) -> None:
+    """The file goes with its row, also when the row goes with its photo."""
+    path = delivery_path(instance)
+    transaction.on_commit(lambda: path.unlink(missing_ok=True))

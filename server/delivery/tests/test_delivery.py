@@ -69,10 +69,17 @@ class Deliveries(ServerCase):
     def test_old_files_go(self) -> None:
         first = Delivery.objects.get(id=self.make().json()["id"])
         Delivery.objects.update(made=timezone.now() - timedelta(days=2))
-        self.make()
+        with self.captureOnCommitCallbacks(execute=True):
+            self.make()
         self.assertFalse(delivery_path(first).exists())
         self.assertEqual(Delivery.objects.count(), 1)
         self.refused(self.client.get(f"/api/deliveries/{first.id}"), 404, "nothing here")
+
+    def test_files_go_with_their_photo(self) -> None:
+        self.make()
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{self.row.id}")
+        self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
 
     def test_a_failed_write_leaves_nothing(self) -> None:
         full = OSError(28, "No space left on device")

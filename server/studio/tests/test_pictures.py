@@ -2,8 +2,10 @@
 
 import base64
 import io
+from pathlib import Path
 
 import numpy as np
+from django.conf import settings
 from PIL import Image
 
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
@@ -107,7 +109,12 @@ class Pictures(ServerCase):
         self.send(
             "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
         )
-        self.assertNotEqual(self.client.get(f"{address}?revision=1").content, untouched)
+        treated = self.client.get(f"{address}?revision=1").content
+        self.assertNotEqual(treated, untouched)
+        body = {"revision": 1, "recipe": recipe_document(0.5)}
+        self.send("put", f"/photos/{self.row.id}/recipe", body)
+        self.assertNotEqual(self.client.get(f"{address}?revision=2").content, treated)
+        self.assertEqual(len(list(Path(settings.THUMBNAILS).iterdir())), 2)
 
     def test_a_missing_original_says_so(self) -> None:
         other = self.photo(seed=99)
