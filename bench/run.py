@@ -1,11 +1,16 @@
-"""./nubilis bench [accuracy] [speed] [memory]: print the measured figures as Markdown."""
+"""./nubilis bench [accuracy] [finding] [speed] [memory]: print the measured figures as Markdown."""
 
 import sys
 import time
 
-from bench import accuracy, memory, speed
+from bench import accuracy, finding, memory, speed
 
-PARTS = {"accuracy": accuracy.report, "speed": speed.report, "memory": memory.report}
+PARTS = {
+    "accuracy": accuracy.report,
+    "finding": finding.report,
+    "speed": speed.report,
+    "memory": memory.report,
+}
 
 
 def main(names: list[str]) -> int:

@@ -69,7 +69,7 @@ def _parser() -> argparse.ArgumentParser:
     test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
     test.set_defaults(verb=_test)
     bench = verbs.add_parser("bench", help="measure accuracy, speed and memory")
-    bench.add_argument("what", nargs="*", help="accuracy, speed, memory (all)")
+    bench.add_argument("what", nargs="*", help="accuracy, finding, speed, memory (all)")
     bench.set_defaults(verb=_bench)
     return parser
 

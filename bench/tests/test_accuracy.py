@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from bench.accuracy import score
+from bench.finding import of_scene
 from bench.scenes import all_scenes, tainted_scenes
 
 # Share of the mean ΔE2000 left in the tainted area, one pair per cast; see RESULTS.md.
@@ -29,6 +30,14 @@ class Accuracy(unittest.TestCase):
                 self.assertLess(one.outside, 0.5)
                 self.assertLess(one.lightness, 0.5)
         self.assertLessEqual(float(np.mean([one.share for one in scores])), TARGET)
+
+    def test_the_finder_on_the_scenes(self) -> None:
+        scores = {s.name: (s.tainted.any(), of_scene(s)) for s in all_scenes()}
+        tainted = [one for bad, one in scores.values() if bad]
+        self.assertGreater(float(np.mean([s.precision for s in tainted])), 0.62)
+        self.assertGreater(float(np.mean([s.overlap for s in tainted])), 0.47)
+        self.assertGreater(float(np.mean([s.guided for s in tainted])), 0.74)
+        self.assertEqual(sum(s.wrong for bad, s in scores.values() if not bad), 0)
 
     def test_clean_scenes_have_nothing_to_find(self) -> None:
         clean = [s for s in all_scenes() if s.facts["cause"] == "none"]

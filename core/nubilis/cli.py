@@ -1,4 +1,4 @@
-"""The command line: fix, apply, measure (find comes with the finder)."""
+"""The command line: find, fix, apply, measure."""
 
 import argparse
 import json
@@ -8,16 +8,26 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any, NoReturn
 
+import cv2
+import imagecodecs
+import numpy as np
+
+from nubilis.arrays import Floats
 from nubilis.engine import Engine
 from nubilis.errors import NubilisError, PhotoError
+from nubilis.find.field import Words
+from nubilis.find.look import Finding, look
+from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import Point, plan_fix
+from nubilis.planning import Point, plan_findings, plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
-from nubilis.recipe.document import read_recipe, write_recipe
+from nubilis.recipe.document import Recipe, read_recipe, write_recipe
+from nubilis.sample import place_of
 
-NOT_YET = "the finder is not part of this version; give --tainted and --reference or --neutral"
+AUTO_AMOUNT = 0.85  # modest: nobody has looked at what --auto adopts
+MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
 
 class _Parser(argparse.ArgumentParser):
@@ -77,7 +87,7 @@ def _fix_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--out", type=Path, required=True)
     _places(parser, "tainted", "reference", "neutral", "guard")
     parser.add_argument("--mask", type=Path)
-    parser.add_argument("--amount", type=_amount, default=1.0)
+    parser.add_argument("--amount", type=_amount)
     parser.add_argument("--auto", action="store_true")
     parser.add_argument("--recipe-out", type=Path)
     parser.add_argument("--json")
@@ -102,31 +112,109 @@ def _amount(text: str) -> float:
     return value
 
 
-def _find(_: argparse.Namespace) -> None:
-    raise NubilisError(f"find: {NOT_YET}")
+def _find(options: argparse.Namespace) -> None:
+    photo = read_photo(options.photo)
+    engine = Engine(photo)
+    seen = look(engine, _words(engine, options))
+    if options.map:
+        _write_grey(options.map, seen.taint * (MAP_SCALE / 255.0), photo)
+    if options.masks:
+        options.masks.mkdir(parents=True, exist_ok=True)
+        for finding in seen.findings:
+            _write_grey(options.masks / f"{finding.id}.png", finding.mask, photo)
+    document = {
+        "photo": str(options.photo),
+        "width": photo.width,
+        "height": photo.height,
+        "findings": [_finding(f, photo) for f in seen.findings],
+    }
+    if options.json or not (options.map or options.masks):
+        _write_json(options.json or "-", document)
+
+
+def _words(engine: Engine, options: argparse.Namespace) -> Words:
+    """What the places say: a pair or a neutral gives the direction, a tainted place says where."""
+    places = tuple(place_of(engine.photo, *p) for p in options.tainted)
+    if not (options.neutral or options.reference):
+        return Words(places=places)
+    recipe = plan_fix(engine, options.tainted, options.reference, options.neutral)
+    pairs = recipe.casts[0].measured_pairs()
+    k1, k2 = (float(v) for v in np.sum([p.shift for p in pairs], axis=0))
+    return Words((k1, k2), places)
+
+
+def _finding(finding: Finding, photo: Photo) -> dict[str, Any]:
+    L, a, b = finding.cast
+    reference = finding.reference
+    return {
+        "id": finding.id,
+        "cause": finding.cause,
+        "confidence": round(finding.confidence, 3),
+        "severity": round(finding.severity, 2),
+        "cast": {"L": round(L, 2), "a": round(a, 2), "b": round(b, 2)},
+        "bbox": _pixels(finding.box, photo),
+        "area": round(finding.area, 4),
+        "source": {"bbox": _pixels(finding.source, photo)} if finding.source else None,
+        "samples": {
+            "tainted": _pixel(finding.tainted, photo),
+            "reference": _pixel(reference, photo) if reference else None,
+        },
+        "reason": finding.reason,
+    }
+
+
+def _pixel(at: tuple[float, float], photo: Photo) -> list[int]:
+    x, y = (int(v * photo.long_edge) for v in at)
+    return [min(x, photo.width - 1), min(y, photo.height - 1)]
+
+
+def _pixels(box: tuple[float, float, float, float], photo: Photo) -> list[int]:
+    ends = (photo.width, photo.height) * 2
+    return [min(round(v * photo.long_edge), end) for v, end in zip(box, ends, strict=True)]
+
+
+def _write_grey(path: Path, plane: Floats, photo: Photo) -> None:
+    """A plane 0..1 of any size as an 8-bit grey PNG of the photo's size."""
+    grey = np.clip(plane * 255.0 + 0.5, 0.0, 255.0).astype(np.uint8)
+    size = (photo.width, photo.height)
+    full = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_LINEAR))
+    try:
+        path.write_bytes(imagecodecs.png_encode(full, level=4))
+    except OSError as error:
+        raise PhotoError(f"cannot write {path}: {error.strerror}") from error
 
 
 def _fix(options: argparse.Namespace) -> None:
-    if options.auto:
-        raise NubilisError(f"--auto: {NOT_YET}")
     photo = read_photo(options.photo)
     file_format = format_for(options.out, photo)
     engine = Engine(photo)
-    recipe = plan_fix(
-        engine,
-        options.tainted,
-        options.reference,
-        options.neutral,
-        options.guard,
-        read_photo(options.mask) if options.mask else None,
-        options.amount,
-    )
+    recipe = _auto(engine, options) if options.auto else _by_places(engine, options)
     figures = asdict(prove(engine, recipe)) if options.json else {}
     write_photo(options.out, engine.deliver(recipe, in_place=True), file_format)
     if options.recipe_out:
         _write_text(options.recipe_out, write_recipe(recipe))
     if options.json:
         _write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
+
+
+def _auto(engine: Engine, options: argparse.Namespace) -> Recipe:
+    if options.mask or options.guard:
+        raise NubilisError("--auto brings its own masks; leave --mask and --guard out")
+    found = look(engine, _words(engine, options)).findings
+    amount = AUTO_AMOUNT if options.amount is None else options.amount
+    return plan_findings(engine, found, amount)
+
+
+def _by_places(engine: Engine, options: argparse.Namespace) -> Recipe:
+    return plan_fix(
+        engine,
+        options.tainted,
+        options.reference,
+        options.neutral,
+        options.guard,
+        read_photo(options.mask) if options.mask else None,
+        1.0 if options.amount is None else options.amount,
+    )
 
 
 def _apply(options: argparse.Namespace) -> None:

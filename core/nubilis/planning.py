@@ -2,12 +2,15 @@
 
 import base64
 from collections.abc import Sequence
+from typing import Any
 
 import imagecodecs
 import numpy as np
+import numpy.typing as npt
 
 from nubilis.engine import Engine
 from nubilis.errors import RecipeError
+from nubilis.find.look import Finding
 from nubilis.mask.combine import AnyPart, Mask
 from nubilis.mask.picture import Picture
 from nubilis.mask.whole import Whole
@@ -15,16 +18,16 @@ from nubilis.photo.picture import Photo
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
 from nubilis.remedy.direction import Pair as MeasuredPair
 from nubilis.remedy.direction import same_cast
-from nubilis.remedy.neutralise import Neutralise
+from nubilis.remedy.neutralise import Neutralise, take_off
 from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
 
 Point = tuple[float, float]
+_ONE = np.ones((1, 1), dtype=np.float32)
 
 
 def sample_at(engine: Engine, point: Point) -> Sample:
     """Measure a place given in pixels of the upright photo. Raises PlaceError."""
-    at = place_of(engine.photo, *point)
-    return Sample(at=at, radius=DEFAULT_RADIUS, rgb=measure_place(engine, at).rgb)
+    return _sample_of(engine, place_of(engine.photo, *point))
 
 
 def mask_part(mask: Photo, photo: Photo) -> AnyPart:
@@ -33,8 +36,12 @@ def mask_part(mask: Photo, photo: Photo) -> AnyPart:
         raise RecipeError(
             f"the mask is {mask.width} x {mask.height}, the photo {photo.width} x {photo.height}"
         )
-    grey = np.ascontiguousarray(mask.codes[..., 1])
-    png = base64.b64encode(imagecodecs.png_encode(grey, level=6)).decode()
+    return _grey_part(mask.codes[..., 1])
+
+
+def _grey_part(grey: npt.NDArray[Any]) -> Picture:
+    """grey: uint8 or uint16 (h, w)."""
+    png = base64.b64encode(imagecodecs.png_encode(np.ascontiguousarray(grey), level=6)).decode()
     return Picture(id="mask", png=png)
 
 
@@ -76,6 +83,34 @@ def plan_fix(
         for n, group in enumerate(same_cast(measured), 1)
     ]
     return Recipe(casts=tuple(casts))
+
+
+def plan_findings(engine: Engine, found: Sequence[Finding], amount: float) -> Recipe:
+    """A recipe that adopts findings, each with its own samples and mask."""
+    casts = []
+    for finding in found:
+        tainted = _sample_of(engine, finding.tainted)
+        if finding.reference is not None:
+            reference = _sample_of(engine, finding.reference)
+        else:
+            colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
+            red, green, blue = (
+                float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel()
+            )
+            reference = Sample(at=None, rgb=(red, green, blue))
+        casts.append(
+            Cast(
+                id=finding.id,
+                pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
+                mask=Mask(parts=(_grey_part((finding.mask * 255.0 + 0.5).astype(np.uint8)),)),
+                remedies=(Neutralise(id="neutralise", amount=amount),),
+            )
+        )
+    return Recipe(casts=tuple(casts))
+
+
+def _sample_of(engine: Engine, at: tuple[float, float]) -> Sample:
+    return Sample(at=at, radius=DEFAULT_RADIUS, rgb=measure_place(engine, at).rgb)
 
 
 def _pairs(

@@ -4,6 +4,7 @@ import numpy as np
 
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
+from nubilis.find.look import look
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import Mask
@@ -35,6 +36,7 @@ def warm(bits: int) -> None:
         display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
     display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
     prove(engine, recipe)
+    look(engine)
     compare(engine.photo, engine.deliver(recipe), np.zeros(SIZE[:2], dtype=bool))
 
 

@@ -13,6 +13,7 @@ ALLOWED = {
     "mask": {"mask", "colour", "photo", "recipe"},
     "remedy": {"remedy", "colour", "photo", "recipe"},
     "proof": {"proof", "colour", "photo", "recipe", "remedy", "mask"},
+    "find": {"find", "colour", "photo", "remedy", "proof"},
 }
 
 

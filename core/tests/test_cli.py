@@ -98,9 +98,42 @@ class CommandLine(unittest.TestCase):
         self.assertGreater(told["whole"]["mean"], 0.1)
         self.assertIsNone(told["inside"])
 
-    def test_what_is_not_there_yet_says_so(self) -> None:
-        self.refused("not part of this version", "find", self.photo)
-        self.refused("not part of this version", "fix", self.photo, "--out", "x.png", "--auto")
+    def test_find_tells_what_the_contract_says(self) -> None:
+        code, out, err = self.run_cli("find", self.photo, "--tainted", "12,100", "--json", "-")
+        self.assertEqual((code, err), (0, ""))
+        told = json.loads(out)
+        self.assertEqual((told["width"], told["height"]), (300, 200))
+        for finding in told["findings"]:
+            self.assertEqual(
+                set(finding),
+                {"id", "cause", "confidence", "severity", "cast", "bbox", "area", "source",
+                 "samples", "reason"},
+            )  # fmt: skip
+            x0, y0, x1, y1 = finding["bbox"]
+            self.assertTrue(0 <= x0 < x1 <= 300 and 0 <= y0 < y1 <= 200)
+
+    def test_find_writes_map_and_masks_of_the_photo_s_size(self) -> None:
+        self.assertEqual(
+            self.run_cli(
+                "find", self.photo, "--tainted", "12,100", "--reference", "270,100",
+                "--map", self.folder / "map.png", "--masks", self.folder / "masks",
+                "--json", self.folder / "told.json",
+            )[:2],
+            (0, ""),
+        )  # fmt: skip
+        found = json.loads((self.folder / "told.json").read_text())["findings"]
+        grey = read_photo(self.folder / "map.png")
+        self.assertEqual((grey.width, grey.height), (300, 200))
+        masks = sorted(p.stem for p in (self.folder / "masks").iterdir())
+        self.assertEqual(masks, sorted(f["id"] for f in found))
+
+    def test_auto_without_findings_delivers_the_photo_as_it_is(self) -> None:
+        plain = self.folder / "plain.png"
+        plain.write_bytes(file_of(np.full((40, 60, 3), 120, np.uint8), "PNG"))
+        out = self.folder / "out.png"
+        self.assertEqual(self.run_cli("fix", plain, "--auto", "--out", out)[0], 0)
+        np.testing.assert_array_equal(read_photo(out).codes, read_photo(plain).codes)
+        self.refused("its own masks", "fix", plain, "--auto", "--guard", "1,1", "--out", out)
 
     def test_refusals(self) -> None:
         out = self.folder / "out.png"

@@ -54,7 +54,7 @@ def _box(v: npt.NDArray[Any], r: int) -> Floats:
     return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))
 
 
-def _guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
+def guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
     """He, Sun, Tang (2013), eqs. 5, 6, 8."""
     mean = _box(guide, r)
     variance = _box(guide * guide, r) - mean * mean
@@ -95,9 +95,9 @@ def _gather(
     guide = guide_of(chroma[3])
     seen = np.clip(chroma[3] / 0.02, 0.05, 1.0)
     r = max(1, int(tuning.window * max(size)))
-    share = np.maximum(_guided(guide, seen, r, 1e-3), 0.02)
+    share = np.maximum(guided(guide, seen, r, 1e-3), 0.02)
     for j in range(len(cost)):
-        cost[j] = _guided(guide, seen * cost[j], r, 1e-3) / share
+        cost[j] = guided(guide, seen * cost[j], r, 1e-3) / share
     mean, variance = likely_amount(cost)
     return mean, seen / (variance + 0.01)
 

@@ -1,0 +1,138 @@
+"""How much each place is tainted, and which way: the palette's evidence, agreed on over the whole photo."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from nubilis.arrays import Floats
+from nubilis.find.colours import RED_GREEN, Seen, blurred
+from nubilis.find.palette import DIRECTIONS, SHIFTS, SIZES, WAYS, evidence
+from nubilis.remedy.amount import guided
+from nubilis.remedy.solve import Problem, solve
+
+NARROW = 0.85  # cosine: with a known direction, only shifts within about 30 degrees of it count
+CALM = 2.0  # pixels at the finder's size: casts are softer than what speaks for them
+FALL_OFF = 0.3  # of the long edge: how far a click's word carries
+
+
+@dataclass(frozen=True)
+class Words:
+    """What the editor has said. direction: a shift in log cone chroma (2,); places: tainted ones, as
+    fractions of the long edge."""
+
+    direction: tuple[float, float] | None = None
+    places: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def said(self) -> bool:
+        return self.direction is not None or bool(self.places)
+
+
+@dataclass(frozen=True, eq=False)
+class Field:
+    """All float32 at the finder's size. proof: (h, w) evidence for a cast, agreed on, 0 and more;
+    taint: the same, discounted where surfaces have one hue only or look like skin; shift: (2, h, w)
+    the likeliest shift in scaled log chroma; smooth: (2, h, w) slowly varying chroma, off its median;
+    breadth: (h, w) spread of colours across the shift."""
+
+    seen: Seen
+    proof: Floats
+    taint: Floats
+    shift: Floats
+    smooth: Floats
+    breadth: Floats
+
+
+class Looker:
+    """The part of the work that words do not change, so that a word is answered at once."""
+
+    def __init__(self, seen: Seen) -> None:
+        self.seen = seen
+        self._smooth = _smooth_chroma(seen)
+        self._evidence = evidence(seen) * _borne_out(self._smooth)
+
+    def field(self, words: Words = Words()) -> Field:
+        """The field, sharpened by the editor's words."""
+        allowed = _allowed(words.direction)
+        agreed = _agreed(self._evidence, allowed)
+        best = agreed.argmax(axis=0)
+        strength = np.maximum(np.take_along_axis(agreed, best[None], 0)[0], 0.0)
+        proof = np.maximum(guided(self.seen.guide, strength, 3, 1e-3), 0.0)
+        for place in words.places:
+            proof = proof * _near(place, self.seen.shape)
+        shift = np.moveaxis(SHIFTS[best], 2, 0)
+        breadth = _breadth(self.seen, shift)
+        taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self.seen.skin)
+        taint = blurred(taint, CALM)
+        return Field(self.seen, proof, taint.astype(np.float32), shift, self._smooth, breadth)
+
+
+def _borne_out(smooth: Floats) -> Floats:
+    """How far the smooth chroma goes the way of each shift, (144, h, w) 0..1."""
+    sizes = np.hypot(SHIFTS[:, 0], SHIFTS[:, 1])
+    along = np.tensordot(SHIFTS / (sizes * sizes)[:, None], smooth, axes=1)
+    return np.asarray(np.clip(np.float32(0.5) + np.float32(2.0) * along, 0.0, 1.0))
+
+
+def _allowed(direction: tuple[float, float] | None) -> npt.NDArray[np.bool_]:
+    if direction is None:
+        return np.ones(DIRECTIONS, dtype=bool)
+    way = np.array([direction[0] * RED_GREEN, direction[1]])
+    return np.asarray(WAYS @ way / max(float(np.hypot(*way)), 1e-9) > NARROW)
+
+
+def _agreed(evidence: Floats, allowed: npt.NDArray[np.bool_]) -> Floats:
+    """Evidence weighted by how well its direction explains the whole photo: light of one colour falls
+    on many surfaces, a painted one stands alone."""
+    by_way = evidence.reshape(DIRECTIONS, len(SIZES), *evidence.shape[1:]).max(axis=1)
+    energy = np.maximum(by_way, 0.0).mean(axis=(1, 2)) ** 2 * allowed
+    spread = (np.exp(4.0 * (WAYS @ WAYS.T - 1.0)) * energy).sum(axis=1)
+    share = (spread / max(float(spread.max()), 1e-12)) ** 2 * allowed
+    return np.asarray(evidence * np.repeat(share, len(SIZES))[:, None, None].astype(np.float32))
+
+
+def _near(place: Sequence[float], shape: tuple[int, int]) -> Floats:
+    long_edge = max(shape)
+    ys, xs = np.mgrid[: shape[0], : shape[1]] + 0.5
+    away = np.hypot(xs / long_edge - place[0], ys / long_edge - place[1])
+    return np.asarray(np.exp(-away / FALL_OFF), dtype=np.float32)
+
+
+def _breadth(s: Seen, shift: Floats) -> Floats:
+    """Standard deviation of chroma across the shift around each place: low on one-hued objects."""
+    sigma = 0.05 * max(s.shape)
+    size = np.maximum(np.hypot(shift[0], shift[1]), 1e-4)
+    across = (-shift[1] / size, shift[0] / size)
+    mean = [blurred(u, sigma) for u in s.u]
+    xx = blurred(s.u[0] ** 2, sigma) - mean[0] ** 2
+    yy = blurred(s.u[1] ** 2, sigma) - mean[1] ** 2
+    xy = blurred(s.u[0] * s.u[1], sigma) - mean[0] * mean[1]
+    variance = xx * across[0] ** 2 + yy * across[1] ** 2 + 2.0 * xy * across[0] * across[1]
+    return np.asarray(np.sqrt(np.maximum(variance, 0.0)), dtype=np.float32)
+
+
+def _smooth_chroma(s: Seen) -> Floats:
+    """Chroma without its sharp steps, off its median: what light does rather than paint."""
+    calm = np.stack([blurred(u, 1.0) for u in s.u])
+    bright = blurred(s.bright, 1.0)
+    links, steps = [], []
+    for axis in (2, 1):
+        change = np.zeros_like(calm)
+        lighter = np.zeros_like(bright)
+        if axis == 2:
+            change[:, :, :-1], lighter[:, :-1] = np.diff(calm, axis=2), np.diff(bright, axis=1)
+        else:
+            change[:, :-1], lighter[:-1] = np.diff(calm, axis=1), np.diff(bright, axis=0)
+        size = np.hypot(change[0], change[1]) / 0.03
+        edge = (lighter / 0.15) ** 2
+        links.append((1.0 / (1.0 + edge + size**2) + 0.03).astype(np.float32))
+        steps.append((change / ((1.0 + size**4) * (1.0 + edge))).astype(np.float32))
+    weight = np.full(s.shape, 3e-4, dtype=np.float32)
+    nothing = np.zeros_like(weight)
+    planes = [
+        solve(Problem(weight, nothing, links[0], links[1], steps[0][c], steps[1][c]))
+        for c in (0, 1)
+    ]
+    return np.stack([blurred(p - np.median(p), 4.0) for p in planes])

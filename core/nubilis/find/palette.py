@@ -1,0 +1,104 @@
+"""Where would taking a cast off yield colours that occur elsewhere in the photo?
+
+A cast makes shifted copies of colours that exist elsewhere; a coloured object does not. For every shift
+out of a small set, each place is asked how much likelier its neighbourhood's colours become when the shift
+is taken off, judged by the palette of the rest of the photo without that neighbourhood.
+"""
+
+from typing import Any
+
+import cv2
+import numba as nb
+import numpy as np
+import numpy.typing as npt
+
+from nubilis.arrays import Floats
+from nubilis.find.colours import Seen
+from nubilis.kernels import f32, kernel
+
+DIRECTIONS = 24
+SIZES = (0.06, 0.12, 0.2, 0.3, 0.42, 0.55)
+TILES = (6, 4)  # across, down
+BINS, HALF_RANGE, LAYERS = 64, 1.3, 3
+FLOOR = 3e-3  # of the root of density: the price of a colour that was never seen
+REACH = 0.02  # of the long edge: the neighbourhood that votes together
+MOST = 1.5
+SIZE_PRICE = 0.35
+
+_angles = 2.0 * np.pi * np.arange(DIRECTIONS) / DIRECTIONS
+WAYS: npt.NDArray[np.float64] = np.stack([np.cos(_angles), np.sin(_angles)], axis=1)
+# All shifts (144, 2), direction by direction.
+SHIFTS: Floats = (WAYS[:, None] * np.array(SIZES)[None, :, None]).reshape(-1, 2).astype(np.float32)
+
+
+def _bin(v: npt.NDArray[Any]) -> npt.NDArray[np.int32]:
+    return np.clip(np.rint(v / HALF_RANGE * BINS / 2 + BINS / 2), 0, BINS - 1).astype(np.int32)
+
+
+def _palettes(s: Seen, tile: npt.NDArray[np.int32], layer: npt.NDArray[np.int32]) -> Floats:
+    """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings."""
+    flat = ((tile * LAYERS + layer) * BINS + _bin(s.u[1])) * BINS + _bin(s.u[0])
+    weight = np.clip(s.light / 15.0, 0.02, 1.0)
+    across, down = TILES
+    counts = np.bincount(flat.ravel(), weight.ravel(), across * down * LAYERS * BINS * BINS)
+    own = counts.reshape(down, across, LAYERS, BINS, BINS).astype(np.float32)
+    total = own.sum(axis=(0, 1))
+    padded = np.pad(own, ((1, 1), (1, 1), (0, 0), (0, 0), (0, 0)))
+    rest = np.empty_like(own)
+    for y in range(down):
+        for x in range(across):
+            rest[y, x] = np.maximum(total - padded[y : y + 3, x : x + 3].sum(axis=(0, 1)), 0.0)
+    rest = rest.reshape(-1, LAYERS, BINS, BINS)
+    mixed = 0.5 * rest + 0.25 * (np.roll(rest, 1, axis=1) + np.roll(rest, -1, axis=1))
+    smooth = np.stack([cv2.GaussianBlur(p, (0, 0), 1.0) for p in mixed.reshape(-1, BINS, BINS)])
+    smooth = smooth.reshape(mixed.shape)
+    smooth /= smooth.sum(axis=(1, 2, 3), keepdims=True) + 1e-6
+    return np.asarray(np.log(np.sqrt(smooth) + FLOOR), dtype=np.float32)
+
+
+@kernel
+def _gains(u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, paler: Any) -> None:
+    """Per shift and pixel, weighted: how much likelier without it, and how much less chromatic."""
+    scale, mid, top = f32(BINS / 2.0 / HALF_RANGE), f32(BINS / 2.0 + 0.5), f32(BINS - 1)
+    for i in nb.prange(shifts.shape[0]):
+        k1, k2 = shifts[i, 0], shifts[i, 1]
+        for y in range(weight.shape[0]):
+            for x in range(weight.shape[1]):
+                v1, v2 = u[0, y, x] - k1, u[1, y, x] - k2
+                b1 = np.int32(min(max(u[0, y, x] * scale + mid, f32(0.0)), top))
+                b2 = np.int32(min(max(u[1, y, x] * scale + mid, f32(0.0)), top))
+                c1 = np.int32(min(max(v1 * scale + mid, f32(0.0)), top))
+                c2 = np.int32(min(max(v2 * scale + mid, f32(0.0)), top))
+                start = base[y, x]
+                s = table[start + c2 * BINS + c1] - table[start + b2 * BINS + b1]
+                gain[i, y, x] = weight[y, x] * min(max(s, f32(-MOST)), f32(MOST))
+                before = np.sqrt(u[0, y, x] * u[0, y, x] + u[1, y, x] * u[1, y, x])
+                paler[i, y, x] = weight[y, x] * (before - np.sqrt(v1 * v1 + v2 * v2))
+
+
+def evidence(s: Seen) -> Floats:
+    """For every shift in SHIFTS at every place, (144, h, w): how much speaks for it, less its price."""
+    h, w = s.shape
+    columns = np.minimum(np.arange(w) * TILES[0] // w, TILES[0] - 1)
+    rows = np.minimum(np.arange(h) * TILES[1] // h, TILES[1] - 1)
+    tile = (rows[:, None] * TILES[0] + columns[None]).astype(np.int32)
+    layer = np.clip(np.rint(s.light / 100.0 * LAYERS - 0.5), 0, LAYERS - 1).astype(np.int32)
+    table = _palettes(s, tile, layer).ravel()
+    base = (tile * LAYERS + layer) * np.int32(BINS * BINS)
+    weight = np.clip(s.light / 20.0, 0.05, 1.0).astype(np.float32)
+    gain = np.empty((len(SHIFTS), h, w), dtype=np.float32)
+    paler = np.empty_like(gain)
+    _gains(s.u, weight, base, table, SHIFTS, gain, paler)
+    r = max(2, int(REACH * max(h, w)))
+    share = _box(weight, r)
+    for i, shift in enumerate(SHIFTS):
+        size = np.float32(np.hypot(*shift))
+        # The tainted side of a difference is the one that taking it off makes paler.
+        side = np.clip(0.5 + _box(paler[i], r) / share / size, 0.0, 1.0)
+        gain[i] = _box(gain[i], r) / share * side - np.float32(SIZE_PRICE) * size
+    return gain
+
+
+def _box(v: Floats, r: int) -> Floats:
+    size = (2 * r + 1, 2 * r + 1)
+    return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))

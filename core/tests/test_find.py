@@ -1,0 +1,157 @@
+"""The finder: a made cast is found where and which way it lies; nothing is found where there is nothing."""
+
+import unittest
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.profile import srgb
+from nubilis.engine import Engine
+from nubilis.find.cause import guess
+from nubilis.find.colours import RED_GREEN, log_shift, seen
+from nubilis.find.field import Looker, Words
+from nubilis.find.look import look
+from nubilis.find.palette import BINS, SHIFTS, evidence
+from nubilis.find.regions import LEAST_CONFIDENCE
+from nubilis.photo.picture import Photo
+from nubilis.photo.sampling import encode
+from nubilis.planning import plan_findings
+from nubilis.proof.casts import prove
+from nubilis.remedy.direction import angle_between
+from nubilis.remedy.neutralise import Neutralise, take_off
+
+SHIFT = np.array([-0.05, 0.22])  # towards amber
+FREE = Neutralise(id="light", hold_lightness=0.0)
+
+
+def paints(h: int = 160, w: int = 240) -> Floats:
+    """Many surfaces of muted paints, each of which stands at several places."""
+    rng = np.random.default_rng(4)
+    palette = rng.uniform(0.10, 0.45, (14, 1)) * rng.uniform(0.8, 1.25, (14, 3))
+    tiles = palette[rng.integers(0, 14, (h // 8, w // 8))]
+    rgb = np.kron(tiles, np.ones((8, 8, 1))) * (1 + rng.normal(0, 0.02, (h, w, 1)))
+    return np.ascontiguousarray(np.moveaxis(rgb, 2, 0), dtype=np.float32)
+
+
+def lit(rgb: Floats) -> tuple[Floats, Floats]:
+    """An amber light from the left that fades by the middle; how much of it lies where."""
+    w = rgb.shape[2]
+    amount = np.clip(1.3 - np.linspace(0.0, 2.6, w), 0.0, 1.0).astype(np.float32)
+    amount = np.repeat(amount[None], rgb.shape[1], axis=0)
+    return take_off(rgb, np.ones_like(amount), amount, -SHIFT, FREE), amount
+
+
+def photo_of(rgb: Floats) -> Photo:
+    return Photo(encode(rgb, srgb()), srgb())
+
+
+class MadeCast(unittest.TestCase):
+    def setUp(self) -> None:
+        rgb, self.amount = lit(paints())
+        self.engine = Engine(photo_of(rgb))
+        self.tainted = self.amount > 0.3
+
+    def test_it_is_found_where_and_which_way_it_lies(self) -> None:
+        found = look(self.engine).findings
+        self.assertGreaterEqual(len(found), 1)
+        first = found[0]
+        self.assertLess(angle_between(np.array(first.shift), SHIFT), 25.0)
+        self.assertGreaterEqual(first.confidence, LEAST_CONFIDENCE)
+        inside = first.mask > 0.5
+        self.assertGreater(self.tainted[inside].mean(), 0.7)
+        self.assertGreater(first.severity, 2.0)
+        self.assertIn("towards", first.reason)
+        x, y = first.tainted
+        self.assertTrue(self.tainted[int(y * 240), int(x * 240)])
+        if first.reference is not None:
+            x, y = first.reference
+            self.assertLess(self.amount[int(y * 240), int(x * 240)], 0.3)
+
+    def test_the_map_is_high_where_the_light_is(self) -> None:
+        taint = look(self.engine).taint
+        self.assertEqual(taint.shape, self.tainted.shape)
+        self.assertGreater(taint[self.tainted].mean(), 3 * taint[~self.tainted].mean())
+
+    def test_words_sharpen(self) -> None:
+        looker = Looker(seen(self.engine.pyramid.analysis))
+        free = looker.field()
+        opposite = looker.field(Words((float(-SHIFT[0]), float(-SHIFT[1]))))
+        told = looker.field(Words((float(SHIFT[0]), float(SHIFT[1])), ((0.1, 0.3),)))
+        w = free.taint.shape[1]
+        left = np.s_[:, : w // 3]
+        share = [f.taint[left].sum() / max(f.taint.sum(), 1e-9) for f in (opposite, free, told)]
+        self.assertLess(share[0], share[1])
+        self.assertGreater(share[2], 0.7)
+
+    def test_a_click_is_answered_even_when_the_finder_doubts(self) -> None:
+        engine = Engine(photo_of(paints()))
+        doubted = [f.confidence for f in look(engine, Words(places=((0.1, 0.3),))).findings]
+        self.assertTrue(all(0.0 <= c <= 1.0 for c in doubted))
+
+    def test_adopting_takes_it_off(self) -> None:
+        found = look(self.engine).findings
+        proof = prove(self.engine, plan_findings(self.engine, found, 0.85)).casts[0]
+        assert proof.before is not None and proof.after is not None
+        self.assertLess(proof.after, 0.7 * proof.before)
+
+
+class Nothing(unittest.TestCase):
+    def test_pictures_without_anything_to_find(self) -> None:
+        rng = np.random.default_rng(1)
+        ramp = np.repeat(np.linspace(0, 255, 120)[None, :, None], 80, axis=0).repeat(3, axis=2)
+        pictures = {
+            "uniform": np.full((80, 120, 3), 128.0),
+            "noise": rng.uniform(0, 255, (80, 120, 3)),
+            "black": np.zeros((80, 120, 3)),
+            "overexposed": np.full((80, 120, 3), 255.0),
+            "monochrome": ramp,
+            "one column": rng.uniform(0, 255, (90, 1, 3)),
+            "one row": rng.uniform(0, 255, (1, 90, 3)),
+            "one pixel": np.full((1, 1, 3), 90.0),
+        }
+        for name, codes in pictures.items():
+            with self.subTest(name):
+                engine = Engine(Photo(codes.astype(np.uint8), srgb()))
+                seen_ = look(engine)
+                self.assertEqual(seen_.findings, ())
+                self.assertTrue(np.isfinite(seen_.taint).all())
+
+    def test_one_light_everywhere_is_no_local_cast(self) -> None:
+        rgb = paints()
+        full = np.ones(rgb.shape[1:], dtype=np.float32)
+        self.assertEqual(
+            look(Engine(photo_of(take_off(rgb, full, full, -SHIFT, FREE)))).findings, ()
+        )
+
+
+class Parts(unittest.TestCase):
+    def test_evidence_prefers_the_true_shift(self) -> None:
+        rgb, amount = lit(paints())
+        small = seen(rgb)
+        volume = evidence(small)
+        self.assertEqual(volume.shape, (len(SHIFTS), *small.shape))
+        strong = np.s_[:, :, : small.shape[1] // 5]
+        best = SHIFTS[int(volume[strong].mean(axis=(1, 2)).argmax())]
+        self.assertLess(angle_between(log_shift(best), SHIFT), 30.0)
+        self.assertGreater(amount[:, : amount.shape[1] // 5].min(), 0.7)
+
+    def test_the_scaled_plane_and_back(self) -> None:
+        np.testing.assert_allclose(log_shift([RED_GREEN, 1.0]), [1.0, 1.0])
+        self.assertEqual(BINS % 2, 0)
+
+    def test_causes_and_sources(self) -> None:
+        lab = np.zeros((3, 60, 90), dtype=np.float32)
+        lab[0] = 60.0
+        inside = np.zeros((60, 90), dtype=bool)
+        inside[20:40, 30:50] = True
+        self.assertEqual(guess(lab, inside, (1.0, 12.0)).cause, "mixed-light")
+        self.assertEqual(guess(lab, inside, (-10.0, 9.0)).cause, "foliage")
+        self.assertEqual(guess(lab, inside, (-10.0, -1.0)).cause, "flash")
+        self.assertEqual(guess(lab, inside, (20.0, -10.0)).cause, "gel")
+        lab[1, :, :20] = 60.0
+        curtain = guess(lab, inside, (8.0, 2.0))
+        self.assertEqual(curtain.cause, "spill")
+        assert curtain.source is not None
+        np.testing.assert_allclose(curtain.source, (0, 0, 20 / 90, 60 / 90))
+        lab[1, :, :20] = -60.0
+        self.assertEqual(guess(lab, inside, (-10.0, -1.0)).cause, "water")
