@@ -147,7 +147,8 @@ class Hand(BrowserCase):
         page.wait_for_timeout(300)
         screen.wait_painted()
         for name in ("Deliver", "Undo", "Tainted", "New cast"):
-            expect(page.get_by_role("button", name=name, exact=True)).to_be_in_viewport()
+            button = page.get_by_role("button", name=name, exact=True)
+            expect(button).to_be_in_viewport(ratio=1)
         self.assertLess(page.evaluate("document.documentElement.scrollWidth"), 1025)
         self.assertGreater(screen.pixel(150, 100)[0], 100)  # the red curtain is where it should be
 

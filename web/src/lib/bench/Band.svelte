@@ -59,7 +59,7 @@
 </script>
 
 <div class="flex h-[28px] items-center gap-2" class:opacity-50={!range.on}>
-  <label class="flex w-[84px] shrink-0 items-center gap-1.5">
+  <label class="flex w-[86px] shrink-0 items-center gap-1.5">
     <input
       type="checkbox"
       class="h-3.5 w-3.5 accent-[var(--ink)]"

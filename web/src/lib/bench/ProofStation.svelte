@@ -50,7 +50,7 @@
       {#each rows as [name, figure, meaning] (name)}
         <tr class="border-b border-faint" title={meaning}>
           <th scope="row" class="h-[24px] text-left font-normal">{name}</th>
-          <td class="text-right font-semibold">{figure}</td>
+          <td class="text-right font-semibold whitespace-nowrap">{figure}</td>
         </tr>
       {/each}
     </tbody>

@@ -29,7 +29,7 @@
     {#each sliders as { name, label, most } (name)}
       <SliderRow
         {label}
-        labelWidth={92}
+        labelWidth={88}
         value={remedy[name] * 100}
         resting={100}
         least={0}

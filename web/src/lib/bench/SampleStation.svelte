@@ -73,7 +73,7 @@
             <span style:background={swatch(shown?.is_now)}></span>
           </span>
           {#if pair.reference}
-            <span class="text-ink2">as</span>
+            <span class="as text-ink2">as</span>
             <span class="patch" title="Should be" style:background={swatch(shown?.should_be)}
             ></span>
             {#if pair.reference_kind === 'neutral'}
@@ -81,7 +81,7 @@
             {:else}
               <span class="tag">{numberOf(cast, pair.reference)}</span>
             {/if}
-            <span class="ml-auto" title="ΔE2000 to the reference">
+            <span class="ml-auto whitespace-nowrap" title="ΔE2000 to the reference">
               {#if shown?.before != null && shown.after != null}
                 {shown.before.toFixed(1)} → {shown.after.toFixed(1)}
               {/if}
@@ -148,6 +148,15 @@
     display: inline-flex;
     width: 32px;
     height: 22px;
+  }
+  /* A narrow window leaves room for the colours and the figures, not for the words. */
+  @media (width < 1180px) {
+    .as {
+      display: none;
+    }
+    .patch {
+      width: 20px;
+    }
   }
   .patch.split > span {
     flex: 1;

@@ -11,7 +11,7 @@
 </script>
 
 <section
-  class="flex min-h-0 flex-col border-l border-line px-3.5 pt-2 first:border-l-0"
+  class="flex min-h-0 flex-col border-l border-line px-3 pt-2 xl:px-3.5 first:border-l-0"
   aria-label={title}
 >
   <header class="mb-1 flex h-[28px] shrink-0 items-center gap-2">

@@ -24,7 +24,7 @@
     most,
     step = 1,
     unit = '',
-    labelWidth = 84,
+    labelWidth = 78,
     disabled = false,
     onpreview,
     oncommit,

@@ -22,12 +22,16 @@
   };
 </script>
 
-<header class="flex h-12 items-center gap-3 border-b border-line px-4">
+<header class="flex h-12 min-w-0 items-center gap-3 border-b border-line px-4">
   <a href="/shoots/{shoot_id}" use:link class="text-[16px] font-bold">Nubilis</a>
-  <a href="/shoots/{shoot_id}" use:link class="max-w-[210px] truncate text-ink2 hover:underline"
-    >{shoot_name}</a
+  <a
+    href="/shoots/{shoot_id}"
+    use:link
+    class="max-w-[210px] min-w-0 truncate text-ink2 hover:underline">{shoot_name}</a
   >
-  <h1 class="max-w-[190px] truncate text-lead" title={studio.photo.title}>{studio.photo.title}</h1>
+  <h1 class="max-w-[190px] min-w-[60px] truncate text-lead" title={studio.photo.title}>
+    {studio.photo.title}
+  </h1>
   <nav class="flex items-center gap-1" aria-label="Photos of the shoot">
     {#each [[earlier, '‹', 'Photo before'], [later, '›', 'Next photo']] as const as [id, sign, label] (label)}
       {#if id}

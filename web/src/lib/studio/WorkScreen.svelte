@@ -67,7 +67,7 @@
     <Instruments />
   </div>
   <div
-    class="grid min-h-0 grid-cols-[minmax(250px,290fr)_minmax(400px,450fr)_minmax(230px,290fr)_minmax(200px,250fr)] border-t border-line"
+    class="grid min-h-0 grid-cols-[minmax(0,290fr)_minmax(0,450fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
   >
     <SampleStation />
     <MaskStation />
