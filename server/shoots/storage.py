@@ -1,9 +1,9 @@
 """Originals on disk, once by content, never modified."""
 
 import hashlib
-import os
 import shutil
 from pathlib import Path
+from uuid import uuid4
 
 from django.conf import settings
 
@@ -29,7 +29,7 @@ def store_original(file: Path, content: str) -> None:
     if target.is_file() and target.stat().st_size == file.stat().st_size:
         return
     target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_name(f"{target.name}.{os.getpid()}.part")
+    part = target.with_name(f"{target.name}.{uuid4().hex}.part")
     try:
         shutil.copyfile(file, part)
         part.chmod(0o444)

@@ -1,8 +1,8 @@
 """Small pictures for the contact sheet, made once per photo and recipe."""
 
 import hashlib
-import os
 from pathlib import Path
+from uuid import uuid4
 
 import imagecodecs
 from django.conf import settings
@@ -28,7 +28,7 @@ def write_thumbnail(engine: Engine, content: str, recipe: Recipe = RESTING) -> N
     view = View.fit(engine.photo, EDGE)
     jpeg = imagecodecs.jpeg8_encode(display(engine, recipe, view, Show.NOW, None), level=QUALITY)
     path = thumbnail_path(content, recipe)
-    part = path.with_name(f"{path.stem}.{os.getpid()}.part")
+    part = path.with_name(f"{path.stem}.{uuid4().hex}.part")
     try:
         part.write_bytes(jpeg)
         part.replace(path)

@@ -1,0 +1,99 @@
+"""Many at once, over real connections: one save wins, and one file is one photo."""
+
+import json
+import shutil
+import threading
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test import Client, TransactionTestCase
+
+from accounts.models import User
+from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
+from shoots.models import Photo, Shoot
+from shoots.services.add_photo import add_photo
+from shoots.storage import original_path
+from studio.models import Revision
+
+CROWD = 6
+
+
+class AtOnce(TransactionTestCase):
+    def setUp(self) -> None:
+        storage = own_storage()
+        storage.enable()
+        self.folder = Path(settings.ORIGINALS).parent
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.addCleanup(storage.disable)
+        self.person = User.objects.create_user("ida", password="hand and rod")
+        self.shoot = Shoot.objects.create(owner=self.person, name="Rehearsal")
+        self.data = png_bytes(glowing_wall())
+
+    def crowd(self, work: Callable[[Client, int], Any]) -> list[Any]:
+        """The answers of several people with one account, all at the same moment."""
+        answers: list[Any] = []
+        ready = threading.Barrier(CROWD)
+
+        def one(number: int) -> None:
+            client = Client()
+            client.force_login(self.person)
+            ready.wait()
+            try:
+                answers.append(work(client, number))
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=one, args=(i,)) for i in range(CROWD)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        return answers
+
+    def test_of_saves_on_the_same_revision_one_wins(self) -> None:
+        path = self.folder / "wall.png"
+        path.write_bytes(self.data)
+        photo, _ = add_photo(self.shoot, path, "wall.png")
+
+        def save(client: Client, number: int) -> int:
+            body = {"revision": 0, "recipe": recipe_document(name=f"hand {number}")}
+            address = f"/api/photos/{photo.id}/recipe"
+            return client.put(
+                address, json.dumps(body), content_type="application/json"
+            ).status_code
+
+        self.assertEqual(sorted(self.crowd(save)), [200] + [409] * (CROWD - 1))
+        photo.refresh_from_db()
+        self.assertEqual((photo.revision, Revision.objects.count()), (1, 1))
+
+    def test_the_same_file_dropped_by_everybody_is_one_photo(self) -> None:
+        def drop(client: Client, number: int) -> tuple[int, bool, int]:
+            file = SimpleUploadedFile(f"{number}.png", self.data)
+            answer = client.post(f"/api/shoots/{self.shoot.id}/photos", {"file": file})
+            told = answer.json()
+            return answer.status_code, told["already"], told["photo"]["id"]
+
+        answers = self.crowd(drop)
+        self.assertEqual({status for status, _, _ in answers}, {200})
+        self.assertEqual(len({id_ for _, _, id_ in answers}), 1)
+        self.assertEqual(sum(not already for _, already, _ in answers), 1)
+        row = Photo.objects.get()
+        self.assertEqual(original_path(row.content_hash).read_bytes(), self.data)
+        leftovers = list(self.folder.rglob("*.part"))
+        self.assertEqual(leftovers, [])
+
+    def test_pictures_for_everybody(self) -> None:
+        path = self.folder / "wall.png"
+        path.write_bytes(self.data)
+        photo, _ = add_photo(self.shoot, path, "wall.png")
+
+        def picture(client: Client, number: int) -> bytes:
+            body = {"recipe": recipe_document(), "size": [120, 80], "region": [0, 0, 120, 80]}
+            address = f"/api/photos/{photo.id}/picture"
+            return client.post(address, json.dumps(body), content_type="application/json").content
+
+        self.assertEqual(len(set(self.crowd(picture))), 1)
