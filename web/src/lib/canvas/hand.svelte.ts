@@ -1,0 +1,150 @@
+import type { Stroke, Vector } from '../api/types';
+import { BRUSHING, SAMPLING, type Studio } from '../studio/studio.svelte';
+import type { Stage } from './stage.svelte';
+import { extended, pressureOf } from './stroke';
+import type { Point } from './viewport';
+
+const WAYS: Record<string, Vector> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** What pointer, pen, wheel and keys do on the photo, by the tool in hand. */
+export class Hand {
+  /** CSS pixels on the canvas; null while the pointer is elsewhere. */
+  pointer = $state.raw<Point | null>(null);
+  stroke = $state.raw<Stroke | null>(null);
+  dragging = $state(false);
+  /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
+  byKeyboard = $state(false);
+  /** The key that turns every tool into one that moves the photo. */
+  panning = $state(false);
+  #last: Point = { x: 0, y: 0 };
+
+  constructor(
+    readonly studio: Studio,
+    readonly stage: Stage,
+    readonly onstroke: (stroke: Stroke) => void,
+  ) {}
+
+  get brushing(): boolean {
+    return BRUSHING.includes(this.studio.tool) && !this.panning;
+  }
+
+  get sampling(): boolean {
+    return SAMPLING.includes(this.studio.tool) && !this.panning;
+  }
+
+  down(event: PointerEvent & { currentTarget: HTMLElement }): void {
+    if (event.button > 1) return;
+    this.byKeyboard = false;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const at = pointOn(event.currentTarget, event);
+    const place = this.stage.toPlace(at);
+    if (event.button === 1 || this.panning || this.studio.tool === 'look') {
+      this.dragging = true;
+      this.#last = at;
+    } else if (this.brushing) {
+      this.#startStroke(place, pressureOf(event), event.altKey);
+    } else {
+      this.#sample(place, event.shiftKey);
+    }
+  }
+
+  move(event: PointerEvent & { currentTarget: HTMLElement }): void {
+    const at = pointOn(event.currentTarget, event);
+    this.pointer = at;
+    if (this.dragging) {
+      this.stage.pan(at.x - this.#last.x, at.y - this.#last.y);
+      this.#last = at;
+    } else if (this.stroke) {
+      const events = event.getCoalescedEvents?.() ?? [];
+      let { points } = this.stroke;
+      for (const one of events.length ? events : [event]) {
+        const place = this.stage.toPlace(pointOn(event.currentTarget, one));
+        points = extended(points, place, pressureOf(one), this.stroke.size);
+      }
+      this.stroke = { ...this.stroke, points };
+    }
+    this.#hover(at);
+  }
+
+  up(): void {
+    this.dragging = false;
+    this.#endStroke();
+  }
+
+  leave(): void {
+    this.pointer = null;
+    this.studio.hover(null);
+  }
+
+  wheel(event: WheelEvent & { currentTarget: HTMLElement }): void {
+    event.preventDefault();
+    const delta = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
+    if (event.altKey && this.brushing) {
+      const size = this.studio.brush.size * Math.exp(-delta * 0.001);
+      this.studio.brush.size = Math.min(Math.max(size, 0.002), 1);
+      return;
+    }
+    const { x, y } = pointOn(event.currentTarget, event);
+    const factor = Math.exp(-delta * (event.ctrlKey ? 0.008 : 0.0016));
+    const { dpr, viewport } = this.stage;
+    this.stage.zoomTo(viewport.scale * factor, { x: x * dpr, y: y * dpr });
+  }
+
+  /** The keyboard moves the pointer over the photo and clicks with Enter. */
+  key(event: KeyboardEvent & { currentTarget: HTMLElement }): void {
+    const way = WAYS[event.key];
+    if (!way && event.key !== 'Enter') return;
+    event.preventDefault();
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = this.pointer ?? { x: box.width / 2, y: box.height / 2 };
+    if (way) {
+      this.byKeyboard = true;
+      const step = event.shiftKey ? 50 : event.altKey ? 1 : 8;
+      this.pointer = { x: at.x + way[0] * step, y: at.y + way[1] * step };
+      this.#hover(this.pointer);
+      return;
+    }
+    const place = this.stage.toPlace(at);
+    if (this.sampling) this.#sample(place, event.shiftKey);
+    if (this.brushing) {
+      this.#startStroke(place, 1, event.altKey);
+      this.#endStroke();
+    }
+  }
+
+  #hover(at: Point): void {
+    const place = this.stage.toPlace(at);
+    this.studio.hover(this.stage.onPhoto(place) ? place : null);
+  }
+
+  #sample(place: Vector, adding: boolean): void {
+    if (this.stage.onPhoto(place)) void this.studio.sampleAt(place, adding);
+  }
+
+  #startStroke(at: Vector, pressure: number, erasing: boolean): void {
+    if (!this.studio.cast) {
+      this.studio.complain('work', 'A mask belongs to a cast: sample a tainted place first');
+      return;
+    }
+    const erase = this.studio.tool === 'erase' || erasing;
+    this.stroke = { ...this.studio.brush, erase, points: [[at, pressure]] };
+  }
+
+  #endStroke(): void {
+    if (!this.stroke) return;
+    const done = this.stroke;
+    this.stroke = null;
+    this.studio.addStroke(done);
+    this.onstroke(done);
+  }
+}
+
+function pointOn(element: HTMLElement, event: { clientX: number; clientY: number }): Point {
+  const box = element.getBoundingClientRect();
+  return { x: event.clientX - box.left, y: event.clientY - box.top };
+}
