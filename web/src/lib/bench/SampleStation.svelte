@@ -35,12 +35,12 @@
       Radius
       <NumberField
         label="Sample radius"
-        value={studio.radius * studio.longEdge}
+        value={studio.probe.radius * studio.longEdge}
         least={0.5}
         most={Math.min(200, 0.05 * studio.longEdge)}
         step={1}
         unit=" px"
-        onchange={(pixels) => (studio.radius = pixels / studio.longEdge)}
+        onchange={(pixels) => (studio.probe.radius = pixels / studio.longEdge)}
       />
     </label>
   {/snippet}

@@ -155,7 +155,7 @@
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   {#if !studio.untouched}<PhotoTags {stage} />{/if}
   {#if hand.pointer && hand.brushing}<BrushCursor {stage} at={hand.pointer} />{/if}
-  {#if hand.pointer && hand.sampling && studio.place}
+  {#if hand.pointer && hand.sampling && studio.probe.place}
     <Loupe {stage} at={hand.pointer} />
   {/if}
   {#if studio.untouched}

@@ -17,9 +17,9 @@
   });
   const left = $derived(at.x + AWAY + WIDTH < size.width ? at.x + AWAY : at.x - AWAY - WIDTH);
   const top = $derived(Math.min(Math.max(at.y - HEIGHT / 2, 8), size.height - HEIGHT - 8));
-  const measured = $derived(studio.measured);
+  const measured = $derived(studio.probe.measured);
   const pixel = $derived(measured?.patch_pixels ? WIDTH / measured.patch_pixels : 0);
-  const disc = $derived(Math.max(studio.radius * studio.longEdge, 0.75) * pixel);
+  const disc = $derived(Math.max(studio.probe.radius * studio.longEdge, 0.75) * pixel);
 </script>
 
 {#if measured?.patch}

@@ -78,7 +78,7 @@ export class Hand {
 
   leave(): void {
     this.pointer = null;
-    this.studio.hover(null);
+    this.studio.probe.hover(null);
   }
 
   wheel(event: WheelEvent & { currentTarget: HTMLElement }): void {
@@ -119,7 +119,7 @@ export class Hand {
 
   #hover(at: Point): void {
     const place = this.stage.toPlace(at);
-    this.studio.hover(this.stage.onPhoto(place) ? place : null);
+    this.studio.probe.hover(this.stage.onPhoto(place) ? place : null);
   }
 
   #sample(place: Vector, adding: boolean): void {

@@ -5,7 +5,7 @@
   import { swatch } from './swatch';
 
   const studio = useStudio();
-  const measured = $derived(studio.measured);
+  const measured = $derived(studio.probe.measured);
   const photo = studio.photo;
 </script>
 

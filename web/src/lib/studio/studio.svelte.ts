@@ -5,7 +5,6 @@ import type {
   Brush,
   Cast,
   ColourKey,
-  MeasuredPlace,
   Part,
   PhotoProof,
   PhotoWithRecipe,
@@ -17,6 +16,7 @@ import type {
   Vector,
 } from '../api/types';
 import * as edit from '../recipe/edit';
+import { Probe } from './probe.svelte';
 import { Saver } from './saver.svelte';
 
 export type Tool = 'look' | 'tainted' | 'reference' | 'keep' | 'paint' | 'erase' | 'key';
@@ -45,16 +45,13 @@ export class Studio {
   untouched = $state(false);
   /** Fractions of the long edge, shares of radius and strength. */
   brush = $state({ size: 0.12, feather: 0.6, flow: 1 });
-  radius = $state(0.0025);
-  place = $state.raw<Vector | null>(null);
-  measured = $state.raw<MeasuredPlace | null>(null);
   proof = $state.raw<PhotoProof | null>(null);
   trouble = $state.raw<Trouble | null>(null);
   readonly saver: Saver;
+  readonly probe: Probe;
   readonly photo;
 
   #proofs: LatestWins<Recipe>;
-  #measures: LatestWins<Vector>;
   #proofTimer = 0;
   #keyColours = new Map<string, Sample['rgb'][]>();
 
@@ -62,7 +59,11 @@ export class Studio {
     this.photo = opened.photo;
     this.saver = new Saver(opened.photo.id, opened.state);
     this.#proofs = new LatestWins((recipe) => this.#prove(recipe));
-    this.#measures = new LatestWins((at) => this.#measureHover(at));
+    this.probe = new Probe(
+      this.photo.id,
+      () => this.recipe,
+      () => SAMPLING.includes(this.tool),
+    );
     this.recipe = opened.state.recipe;
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
@@ -102,7 +103,7 @@ export class Studio {
     this.moving = true;
     this.recipe = recipe;
     this.version += 1;
-    if (this.place) this.#measures.want(this.place);
+    this.probe.refresh();
     clearTimeout(this.#proofTimer);
     this.#proofTimer = window.setTimeout(() => this.#proofs.want(this.recipe), PROOF_DELAY_MS);
   }
@@ -158,18 +159,12 @@ export class Studio {
     });
   }
 
-  hover(at: Vector | null): void {
-    this.place = at;
-    if (at) this.#measures.want(at);
-    else this.measured = null;
-  }
-
   /** Click with a sampling tool. */
   async sampleAt(at: Vector, adding: boolean): Promise<void> {
     await this.#try(async () => {
       const tool = this.tool;
-      const { before } = await this.measure(at);
-      const sample: Sample = { at, radius: this.radius, rgb: before.rgb };
+      const { before } = await this.probe.measure(at);
+      const sample: Sample = { at, radius: this.probe.radius, rgb: before.rgb };
       if (tool === 'tainted') this.#sampleTainted(sample);
       else if (tool === 'reference') this.#sampleReference(sample, 'place');
       else if (tool === 'keep') this.#keep(sample);
@@ -183,7 +178,7 @@ export class Studio {
     const at = pair?.tainted.at;
     if (!at) return;
     await this.#try(async () => {
-      const { neutral } = await this.measure(at, pair.tainted.radius);
+      const { neutral } = await this.probe.measure(at, pair.tainted.radius);
       this.#sampleReference({ at: null, radius: 0, rgb: neutral.rgb }, 'neutral');
     });
   }
@@ -228,10 +223,6 @@ export class Studio {
     this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
   }
 
-  measure(at: Vector, radius = this.radius, more: object = {}): Promise<MeasuredPlace> {
-    return call<MeasuredPlace>('POST', `/photos/${this.photo.id}/measure`, { at, radius, ...more });
-  }
-
   #sampleTainted(sample: Sample): void {
     if (!this.cast) {
       const cast = edit.withTainted(edit.newCast(), sample);
@@ -274,16 +265,6 @@ export class Studio {
     if (edit.isBrush(this.part)) return this.part;
     const last = this.cast?.mask.parts.findLast(edit.isBrush);
     return last ?? edit.newBrush();
-  }
-
-  async #measureHover(at: Vector): Promise<void> {
-    const patch = SAMPLING.includes(this.tool);
-    try {
-      const measured = await this.measure(at, this.radius, { patch, recipe: this.recipe });
-      if (this.place) this.measured = measured;
-    } catch {
-      this.measured = null;
-    }
   }
 
   async #prove(recipe: Recipe): Promise<void> {
