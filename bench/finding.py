@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from bench.made_casts import Case, cases
-from bench.scenes import Scene, all_scenes
+from bench.scenes import TAINTED, Scene, all_scenes
 from nubilis.arrays import Floats
 from nubilis.engine import Engine
 from nubilis.find.colours import seen
@@ -84,7 +84,7 @@ def of_case(case: Case) -> Score:
     y, x = np.unravel_index(int(cv2.blur(difference, (5, 5)).argmax()), difference.shape)
     place = (float(x) + 0.5) / max(h, w), (float(y) + 0.5) / max(h, w)
     words = Words() if case.clean else Words((float(case.shift[0]), float(case.shift[1])), (place,))
-    return score(looker, difference > 3.0, case.shift, words)
+    return score(looker, difference > TAINTED, case.shift, words)
 
 
 def of_scene(scene: Scene) -> Score:
@@ -92,7 +92,7 @@ def of_scene(scene: Scene) -> Score:
     engine = Engine(scene.photo)
     looker = Looker(seen(engine.pyramid.analysis))
     h, w = looker.seen.shape
-    truth = cv2.resize(scene.error_before, (w, h), interpolation=cv2.INTER_AREA) > 3.0
+    truth = cv2.resize(scene.error_before, (w, h), interpolation=cv2.INTER_AREA) > TAINTED
     if not truth.any():
         return score(looker, truth, np.zeros(2), Words())
     tainted, reference = (sample_at(engine, p[0]) for p in scene.pairs(engine))

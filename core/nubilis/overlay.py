@@ -12,6 +12,7 @@ from nubilis.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.recipe.document import Cast, Recipe
+from nubilis.remedy.chroma import luminance_plane
 
 HATCH_STEP = 9  # pixels between lines
 INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
@@ -50,8 +51,7 @@ def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str
 
 def _isolated(rgb: Floats, mask: Floats) -> Floats:
     """Outside the mask, the photo's own luminance without colour, paler."""
-    luminance = np.tensordot(np.array([0.2627, 0.6780, 0.0593], dtype=np.float32), rgb, axes=1)
-    pale = 0.25 + 0.5 * luminance
+    pale = 0.25 + 0.5 * luminance_plane(rgb)
     return np.ascontiguousarray(rgb * mask + pale * (1.0 - mask), dtype=np.float32)
 
 

@@ -161,11 +161,11 @@ def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResp
 def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     engine = _engine(request, photo_id)
     before = measure_place(engine, payload.at, payload.radius)
-    now = measure_place(engine, payload.at, payload.radius, payload.recipe)
+    now = payload.recipe and measure_place(engine, payload.at, payload.radius, payload.recipe)
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(
         before=before,
-        now=now if payload.recipe else None,
+        now=now,
         neutral=describe(neutral_of(before.rgb), engine.photo.profile),
         patch=None if patch is None else _data_address(patch),
         patch_pixels=0 if patch is None else patch.shape[0],

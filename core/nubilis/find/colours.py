@@ -9,6 +9,7 @@ import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
+from nubilis.remedy.amount import guide_of
 from nubilis.remedy.chroma import chroma_planes
 from nubilis.remedy.evidence import lightness
 
@@ -46,8 +47,7 @@ def seen(rgb_linear: Floats) -> Seen:
     planes = chroma_planes(small + np.float32(3e-3))
     u = np.stack([planes[0] * np.float32(RED_GREEN), planes[1]])
     light = lightness(planes[3])
-    guide = np.sqrt(np.clip(planes[3], 0.0, 1.0)).astype(np.float32)
-    return Seen(small, u, planes[2], light, _skin(small, light), guide)
+    return Seen(small, u, planes[2], light, _skin(small, light), guide_of(planes[3]))
 
 
 def _skin(rgb: Floats, light: Floats) -> Floats:

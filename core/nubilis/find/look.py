@@ -10,14 +10,14 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.colour.rgb import LUMINANCE
 from nubilis.engine import Engine
 from nubilis.find.cause import Box, Cause, guess
 from nubilis.find.colours import RED_GREEN, Seen, seen
 from nubilis.find.field import Field, Looker, Words
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, regions
 from nubilis.proof.casts import hue_word
-from nubilis.remedy.amount import guided
+from nubilis.remedy.amount import guide_of, guided
+from nubilis.remedy.chroma import luminance_plane
 from nubilis.remedy.neutralise import take_off
 
 Place = tuple[float, float]
@@ -65,32 +65,35 @@ def look(engine: Engine, words: Words = Words()) -> Look:
     field = Looker(small).field(words)
     found: list[Finding] = []
     taint = np.zeros(small.shape, dtype=np.float32)
+    lab = lab_planes(small.rgb)
     # Whoever has said where or which way does not ask whether.
     least = 0.0 if words.said else LEAST_CONFIDENCE
     for region in regions(field):
-        lab, lab_clean = _with_and_without(small, region)
+        lab_clean = _lab_without(small, region)
         difference = difference_plane(lab, lab_clean)
         weight = 1.0 if words.said else min(1.0, region.confidence / LEAST_CONFIDENCE)
         np.maximum(taint, np.float32(weight) * difference, out=taint)
         if region.confidence >= least:
             id_ = f"finding-{len(found) + 1}"
-            found.append(_finding(id_, field, region, picture, lab, lab_clean))
+            mask = _mask(region, small, picture)
+            found.append(_finding(id_, field, region, mask, (lab, lab_clean, difference)))
     return Look(_enlarged(taint, picture), tuple(found))
 
 
-def _with_and_without(small: Seen, region: Region) -> tuple[Floats, Floats]:
-    """CIELAB of the small photo as it is, and without the region's cast."""
+def _lab_without(small: Seen, region: Region) -> Floats:
+    """CIELAB of the small photo without the region's cast."""
     everywhere = np.ones(small.shape, dtype=np.float32)
-    clean = take_off(small.rgb, everywhere, region.amount, region.shift)
-    return lab_planes(small.rgb), lab_planes(clean)
+    return lab_planes(take_off(small.rgb, everywhere, region.amount, region.shift))
 
 
 def _finding(
-    id_: str, field: Field, region: Region, picture: Floats, lab: Floats, lab_clean: Floats
+    id_: str, field: Field, region: Region, mask: Floats, colours: tuple[Floats, Floats, Floats]
 ) -> Finding:
+    """mask: at the analysis size; colours: CIELAB with and without the cast, and their difference."""
     small, inside = field.seen, region.inside
+    lab, lab_clean, difference = colours
     L, a, b = (float(v) for v in (lab - lab_clean)[:, inside].mean(axis=1))
-    severity = float(difference_plane(lab, lab_clean)[inside].mean())
+    severity = float(difference[inside].mean())
     why = guess(lab, inside, (a, b))
     tainted = _tainted_patch(field, inside)
     reference = _reference_patch(field, region, tainted)
@@ -106,7 +109,7 @@ def _finding(
         tainted=_place(tainted, small),
         reference=None if reference is None else _place(reference, small),
         reason=_reason((a, b), severity, why.cause, why.source is not None, reference is not None),
-        mask=_mask(region, small, picture),
+        mask=mask,
         shift=region.shift,
     )
 
@@ -119,8 +122,7 @@ def _enlarged(v: Floats, picture: Floats) -> Floats:
 def _mask(region: Region, small: Seen, picture: Floats) -> Floats:
     """The region, a little wider, its edge laid along the picture's."""
     wide = cv2.dilate(region.inside.astype(np.uint8), np.ones((5, 5), np.uint8)).astype(np.float32)
-    luminance = np.tensordot(LUMINANCE.astype(np.float32), picture, axes=1)
-    guide = np.sqrt(np.clip(luminance, 0.0, 1.0)).astype(np.float32)
+    guide = guide_of(luminance_plane(picture))
     r = max(2, round(max(picture.shape[1:]) / max(small.shape) * 2))
     soft = guided(guide, _enlarged(wide, picture), r, 1e-3)
     t = np.clip((soft - 0.1) / 0.8, 0.0, 1.0)

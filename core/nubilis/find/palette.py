@@ -15,6 +15,7 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.find.colours import Seen
 from nubilis.kernels import f32, kernel
+from nubilis.remedy.amount import box_mean
 
 DIRECTIONS = 24
 SIZES = (0.06, 0.12, 0.2, 0.3, 0.42, 0.55)
@@ -90,15 +91,10 @@ def evidence(s: Seen) -> Floats:
     paler = np.empty_like(gain)
     _gains(s.u, weight, base, table, SHIFTS, gain, paler)
     r = max(2, int(REACH * max(h, w)))
-    share = _box(weight, r)
+    share = box_mean(weight, r)
     for i, shift in enumerate(SHIFTS):
         size = np.float32(np.hypot(*shift))
         # The tainted side of a difference is the one that taking it off makes paler.
-        side = np.clip(0.5 + _box(paler[i], r) / share / size, 0.0, 1.0)
-        gain[i] = _box(gain[i], r) / share * side - np.float32(SIZE_PRICE) * size
+        side = np.clip(0.5 + box_mean(paler[i], r) / share / size, 0.0, 1.0)
+        gain[i] = box_mean(gain[i], r) / share * side - np.float32(SIZE_PRICE) * size
     return gain
-
-
-def _box(v: Floats, r: int) -> Floats:
-    size = (2 * r + 1, 2 * r + 1)
-    return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))

@@ -49,18 +49,25 @@ class AmountField:
     coefficients: Floats
 
 
-def _box(v: npt.NDArray[Any], r: int) -> Floats:
+def box_mean(v: npt.NDArray[Any], r: int) -> Floats:
+    """Mean over a square of 2 r + 1 pixels, reflected at the rim."""
     size = (2 * r + 1, 2 * r + 1)
     return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))
 
 
 def guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
-    """He, Sun, Tang (2013), eqs. 5, 6, 8."""
-    mean = _box(guide, r)
-    variance = _box(guide * guide, r) - mean * mean
-    mean_v = _box(v, r)
-    slope = (_box(guide * v, r) - mean * mean_v) / (variance + epsilon)
-    return np.asarray(_box(slope, r) * guide + _box(mean_v - slope * mean, r))
+    """`v` smoothed along the guide's edges."""
+    slope, offset = _guided_lines(guide, v, r, epsilon)
+    return slope * guide + offset
+
+
+def _guided_lines(guide: Floats, v: Floats, r: int, epsilon: float) -> tuple[Floats, Floats]:
+    """Mean slope and offset of `v` over the guide around each place. He, Sun, Tang (2013), eqs. 5, 6, 8."""
+    mean = box_mean(guide, r)
+    variance = box_mean(guide * guide, r) - mean * mean
+    mean_v = box_mean(v, r)
+    slope = (box_mean(guide * v, r) - mean * mean_v) / (variance + epsilon)
+    return box_mean(slope, r), box_mean(mean_v - slope * mean, r)
 
 
 def guide_of(luminance: Floats) -> Floats:
@@ -222,12 +229,8 @@ def solve_amount(
 
 def as_field(amount: Floats, guide: Floats, r: int = 4, epsilon: float = 4e-4) -> AmountField:
     """Guided coefficients that read `amount` back at any zoom, from the guide at the same size."""
-    mean = _box(guide, r)
-    variance = _box(guide * guide, r) - mean * mean
-    mean_amount = _box(amount, r)
-    slope = (_box(guide * amount, r) - mean * mean_amount) / (variance + epsilon)
-    offset = mean_amount - slope * mean
+    slope, offset = _guided_lines(guide, amount, r, epsilon)
     around = np.ones((5, 5), dtype=np.uint8)
     least, most = cv2.erode(amount, around), cv2.dilate(amount, around)
-    planes = [_box(slope, r), _box(offset, r), np.asarray(least), np.asarray(most)]
+    planes = [slope, offset, np.asarray(least), np.asarray(most)]
     return AmountField(np.stack(planes).astype(np.float32))

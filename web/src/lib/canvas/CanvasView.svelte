@@ -28,10 +28,15 @@
 
   // One canvas is made per stage.
   // svelte-ignore state_referenced_locally
-  const hand = new Hand(studio, stage, (stroke) => {
-    echoes.push({ stroke, version: studio.version });
-    drawEchoes();
-  });
+  const hand = new Hand(
+    studio,
+    stage,
+    () => panning,
+    (stroke) => {
+      echoes.push({ stroke, version: studio.version });
+      drawEchoes();
+    },
+  );
   const pictures = new Pictures(
     studio.photo.id,
     () => {
@@ -53,10 +58,6 @@
       observer.disconnect();
       pictures.close();
     };
-  });
-
-  $effect(() => {
-    hand.panning = panning;
   });
 
   $effect(() => {
@@ -129,7 +130,7 @@
   bind:this={holder}
   class="relative h-full w-full touch-none overflow-hidden bg-surround outline-none"
   class:ringed={hand.byKeyboard}
-  class:cursor-grab={hand.panning || studio.tool === 'look'}
+  class:cursor-grab={panning || studio.tool === 'look'}
   class:cursor-grabbing={hand.dragging}
   class:cursor-none={hand.brushing}
   class:cursor-crosshair={hand.sampling}

@@ -19,15 +19,19 @@ export class Hand {
   dragging = $state(false);
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
-  /** The key that turns every tool into one that moves the photo. */
-  panning = $state(false);
   #last: Point = { x: 0, y: 0 };
 
   constructor(
     readonly studio: Studio,
     readonly stage: Stage,
+    /** Whether the key that turns every tool into one that moves the photo is held. */
+    readonly panningKey: () => boolean,
     readonly onstroke: (stroke: Stroke) => void,
   ) {}
+
+  get panning(): boolean {
+    return this.panningKey();
+  }
 
   get brushing(): boolean {
     return BRUSHING.includes(this.studio.tool) && !this.panning;
