@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
 import cv2
 import numpy as np
@@ -15,7 +14,6 @@ from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
-from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode, encode
@@ -40,11 +38,13 @@ _LIGHT = Neutralise(id="light", hold_lightness=0.0)
 
 @dataclass(frozen=True, eq=False)
 class Case:
-    """photo: the photograph's name, by which halves are split; shift: the true cast in log chroma;
-    difference: CIEDE2000 to the untainted photograph, all zero for the photograph itself."""
+    """for_test: the photograph's half; shift: the true cast in log chroma; difference: CIEDE2000 to the
+    untainted photograph, all zero for the photograph itself."""
 
     photo: str
+    for_test: bool
     rgb: Floats
+    untainted: Floats
     difference: Floats
     shift: npt.NDArray[np.float64]
 
@@ -58,25 +58,26 @@ class Case:
 
 
 def cases() -> Iterator[Case]:
-    """Every photograph as it is, and with EACH casts; the scenes' clean versions count as photographs."""
-    sources: list[tuple[str, Photo]] = [(p.stem, read_photo(p)) for p in _readable(photographs())]
-    sources += [(scene.name, scene.truth) for scene in all_scenes()]
-    for i, (name, photo) in enumerate(sources):
+    """Every photograph as it is, and with EACH casts; the scenes' clean versions count as photographs
+    for tuning."""
+    sources = [(p.name, p.for_test, read_photo(p.path)) for p in photographs()]
+    sources += [(scene.name, False, scene.truth) for scene in all_scenes()]
+    for i, (name, for_test, photo) in enumerate(sources):
         rgb = Engine(photo).untouched(View.fit(photo, LONG_EDGE))
-        yield Case(name, rgb, np.zeros(rgb.shape[1:], dtype=np.float32), np.zeros(2))
+        nothing = np.zeros(rgb.shape[1:], dtype=np.float32)
+        yield Case(name, for_test, rgb, rgb, nothing, np.zeros(2))
         for j in range(EACH):
             colour = list(COLOURS)[(i + 2 * j) % len(COLOURS)]
             kind, strength = KINDS[(i + j) % len(KINDS)], STRENGTHS[(2 * i + j) % len(STRENGTHS)]
-            yield _made(name, rgb, colour, kind, strength, np.random.default_rng(1000 + 10 * i + j))
-
-
-def _readable(files: list[Path]) -> list[Path]:
-    return [f for f in files if f.suffix.lower() in (".jpg", ".jpeg", ".png", ".webp")]
+            rng = np.random.default_rng(1000 + 10 * i + j)
+            tainted, difference, shift = _made(rgb, colour, kind, strength, rng)
+            yield Case(name, for_test, tainted, rgb, difference, shift)
 
 
 def _made(
-    name: str, rgb: Floats, colour: str, kind: str, strength: float, rng: np.random.Generator
-) -> Case:
+    rgb: Floats, colour: str, kind: str, strength: float, rng: np.random.Generator
+) -> tuple[Floats, Floats, npt.NDArray[np.float64]]:
+    """The tainted photograph, how far it is from the untainted one, and the cast."""
     amount = _amount(kind, rgb, rng)
     gains = np.array(COLOURS[colour]) + rng.uniform(-0.08, 0.08, 3)
     way = np.array([gains @ N1, gains @ N2])
@@ -89,7 +90,7 @@ def _made(
         low, high = (size, high) if float(moved[core].mean()) < strength else (low, size)
     codes = encode(_lit(rgb, amount, way * size), srgb())
     tainted = decode(codes, srgb())
-    return Case(name, tainted, difference_plane(lab_planes(tainted), lab), way * size)
+    return tainted, difference_plane(lab_planes(tainted), lab), way * size
 
 
 def _lit(rgb: Floats, amount: Floats, shift: npt.NDArray[np.float64]) -> Floats:

@@ -16,17 +16,17 @@ from nubilis.arrays import Floats
 from nubilis.engine import Engine
 from nubilis.errors import NubilisError, PhotoError
 from nubilis.find.field import Words
-from nubilis.find.look import Finding, look
+from nubilis.find.finding import Finding
+from nubilis.find.look import look
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import Point, plan_findings, plan_fix
+from nubilis.planning import AUTO_AMOUNT, Point, plan_findings, plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.recipe.document import Recipe, read_recipe, write_recipe
 from nubilis.sample import place_of
 
-AUTO_AMOUNT = 0.85  # modest: nobody has looked at what --auto adopts
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
 

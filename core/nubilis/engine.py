@@ -14,6 +14,8 @@ from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, 
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.neutralise import read_amount, take_off
+from nubilis.settle.apply import settled
+from nubilis.settle.base import RESTING, Base
 from nubilis.treatment import Pass, Treated, treat
 
 CACHE_BYTES = 500 * 2**20
@@ -43,53 +45,66 @@ class Engine:
             return self.pyramid.analysis
         return self._cache.get(("untouched", view), lambda: self.pyramid.read(view))
 
-    def mask(self, mask: Mask, view: View) -> Floats:
-        """A mask over a view, 0..1, float32 (h, w). Parts are cached one by one."""
+    def settled(self, view: View, base: Base) -> Floats:
+        """The photo under its base, float32 (3, h, w) linear Rec. 2020. Raises PlaceError."""
         rgb = self.untouched(view)
+        if not base.active:
+            return rgb
+        return self._cache.get(("settled", base, view), lambda: settled(rgb, base))
+
+    def mask(self, mask: Mask, view: View, base: Base = RESTING) -> Floats:
+        """A mask over a view of the settled photo, 0..1, float32 (h, w). Parts are cached one by one."""
+        rgb = self.settled(view, base)
 
         def coverage(part: Part) -> Floats:
             bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
-            return self._cache.get((bare, view), lambda: part.coverage(rgb, view))
+            return self._cache.get((bare, base, view), lambda: part.coverage(rgb, view))
 
         return combine([p for p in mask.parts if p.on], coverage, view.shape)
 
     def render(self, recipe: Recipe, view: View) -> Floats:
         """The treated photo over a view, float32 (3, h, w) linear Rec. 2020, unclipped.
 
-        Equal to untouched(view) to the bit wherever no cast's mask reaches. Raises PlaceError.
+        Equal to settled(view) to the bit wherever no cast's mask reaches. Raises PlaceError.
         """
-        rgb = self.untouched(view)
-        active = _active(recipe)
+        base = recipe.base
+        rgb = self.settled(view, base)
+        active = active_casts(recipe)
         for i in range(len(active)):
-            key = ("after", tuple(active[: i + 1]), view)
-            rgb = self._cache.get(key, lambda rgb=rgb, i=i: self._treated(active, i, rgb, view))  # type: ignore[misc]
+            key = ("after", base, tuple(active[: i + 1]), view)
+            rgb = self._cache.get(
+                key,
+                lambda rgb=rgb, i=i: self._treated(base, active[: i + 1], rgb, view),  # type: ignore[misc]
+            )
         return rgb
 
-    def _treated(self, active: list[Cast], i: int, rgb: Floats, view: View) -> Floats:
-        untouched = self.untouched(view)
-        evidence = _evidence(active[: i + 1])
-        mask = self.mask(active[i].mask, view)
+    def _treated(self, base: Base, casts: list[Cast], rgb: Floats, view: View) -> Floats:
+        """rgb: what all but the last of the casts left."""
+        before = self.settled(view, base)
+        evidence = _evidence(base, casts)
+        mask = self.mask(casts[-1].mask, view, base)
 
         def amount(number: int, step: Pass) -> Floats:
             key = ("amount", evidence, number, view)
-            return self._cache.get(key, lambda: read_amount(step.field, untouched, mask, view))
+            return self._cache.get(key, lambda: read_amount(step.field, before, mask, view))
 
-        done = _apply(active[i], self.passes(active, i), mask, rgb, amount)
+        done = _apply(casts[-1], self.passes(base, casts), mask, rgb, amount)
         return done if done is not rgb else rgb.copy()
 
-    def passes(self, active: list[Cast], i: int) -> tuple[Pass, ...]:
-        """The passes of the i-th active cast."""
-        return self._plan(active[: i + 1])[0]
+    def passes(self, base: Base, casts: list[Cast]) -> tuple[Pass, ...]:
+        """The passes of the last of some active casts."""
+        return self._plan(base, casts)[0]
 
-    def _plan(self, casts: list[Cast]) -> tuple[tuple[Pass, ...], Treated]:
+    def _plan(self, base: Base, casts: list[Cast]) -> tuple[tuple[Pass, ...], Treated]:
+        view = self.analysis_view
         if not casts:
-            return (), Treated(self.pyramid.analysis)
-        key = _evidence(casts)
+            return (), Treated(self.settled(view, base))
+        key = _evidence(base, casts)
         # Held while working: picture, figures and readout ask at once, and one answer serves all.
         with self._planning:
             if key not in self._plans:
-                _, before = self._plan(casts[:-1])
-                mask = self.mask(casts[-1].mask, self.analysis_view)
+                _, before = self._plan(base, casts[:-1])
+                mask = self.mask(casts[-1].mask, view, base)
                 self._plans[key] = treat(casts[-1], mask, before)
             self._plans.move_to_end(key)
             while len(self._plans) > _PLANS_KEPT:
@@ -109,8 +124,8 @@ class Engine:
         progress: told the share done, 0..1; may raise to cancel.
         """
         photo = self.photo
-        active = _active(recipe)
-        plans = [self.passes(active, i) for i in range(len(active))]
+        active, base = active_casts(recipe), recipe.base
+        plans = [self.passes(base, active[: i + 1]) for i in range(len(active))]
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
@@ -119,14 +134,16 @@ class Engine:
                 tile = x0, y0, min(x0 + TILE[1], photo.width), y1
                 near = [i for i, reach in enumerate(reaches) if overlap(reach, tile)]
                 touched = overlap(around(reaches[i] for i in near), tile) if near else None
+                touched = tile if base.active else touched
                 if touched:
                     casts = [(active[i], plans[i]) for i in near]
-                    self._deliver_tile(casts, touched, codes)
+                    self._deliver_tile(base, casts, touched, codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
 
     def _deliver_tile(
         self,
+        base: Base,
         casts: list[tuple[Cast, tuple[Pass, ...]]],
         region: Region,
         codes: Codes,
@@ -134,18 +151,18 @@ class Engine:
         view = View((self.photo.width, self.photo.height), region)
         tile = codes[region[1] : region[3], region[0] : region[2]]
         untouched = decode(tile, self.photo.profile)
-        rgb = untouched
+        before = rgb = settled(untouched, base)
         for cast, passes in casts:
             parts = [p for p in cast.mask.parts if p.on]
-            mask = combine(parts, lambda part: part.coverage(untouched, view), view.shape)
+            mask = combine(parts, lambda part: part.coverage(before, view), view.shape)
             if mask.any():
-                rgb = _apply(cast, passes, mask, rgb, _reader(untouched, mask, view))
+                rgb = _apply(cast, passes, mask, rgb, _reader(before, mask, view))
         if rgb is not untouched:
             encode_changes(untouched, rgb, tile, self.photo.profile)
 
 
-def _reader(untouched: Floats, mask: Floats, view: View) -> Callable[[int, Pass], Floats]:
-    return lambda _, step: read_amount(step.field, untouched, mask, view)
+def _reader(before: Floats, mask: Floats, view: View) -> Callable[[int, Pass], Floats]:
+    return lambda _, step: read_amount(step.field, before, mask, view)
 
 
 def _apply(
@@ -163,11 +180,11 @@ def _apply(
     return rgb
 
 
-def _active(recipe: Recipe) -> list[Cast]:
-    """Casts that do something: switched on, with a remedy that is."""
-    return [c for c in recipe.casts if c.on and any(r.on for r in c.remedies)]
+def active_casts(recipe: Recipe) -> list[Cast]:
+    """Casts that do something, switched on and with a remedy that is, as the base shows their samples."""
+    return [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
 
 
-def _evidence(casts: list[Cast]) -> tuple[object, ...]:
+def _evidence(base: Base, casts: list[Cast]) -> tuple[object, ...]:
     """What the passes depend on: not the amounts."""
-    return tuple((c.pairs, c.guards, c.mask) for c in casts)
+    return base, tuple((c.pairs, c.guards, c.mask) for c in casts)

@@ -13,6 +13,7 @@ from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.chroma import luminance_plane
+from nubilis.settle.base import Base
 
 HATCH_STEP = 9  # pixels between lines
 INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
@@ -37,7 +38,7 @@ def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str
         return encode(engine.untouched(view), srgb())
     if show is Show.NOW or cast is None:
         return encode(engine.render(recipe, view), srgb())
-    mask = engine.mask(cast.mask, view)
+    mask = engine.mask(cast.mask, view, recipe.base)
     if show is Show.MATTE:
         grey = (mask * 255.0 + 0.5).astype(np.uint8)
         return np.repeat(grey[..., None], 3, axis=2)
@@ -45,7 +46,7 @@ def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str
     if show is Show.ISOLATE:
         return encode(_isolated(rgb, mask), srgb())
     codes = encode(rgb, srgb())
-    _hatch(codes, mask, view, _overlay_colours(engine, cast))
+    _hatch(codes, mask, view, _overlay_colours(engine, recipe.base, cast))
     return codes
 
 
@@ -55,13 +56,13 @@ def _isolated(rgb: Floats, mask: Floats) -> Floats:
     return np.ascontiguousarray(rgb * mask + pale * (1.0 - mask), dtype=np.float32)
 
 
-def _overlay_colours(engine: Engine, cast: Cast) -> Codes:
+def _overlay_colours(engine: Engine, base: Base, cast: Cast) -> Codes:
     """Dark and light ink (2, 3) in the hue opposite to what lies under the mask.
 
     Taken at the analysis size, so that the hue stays as one zooms and pans.
     """
     view = engine.analysis_view
-    mask, rgb = engine.mask(cast.mask, view), engine.untouched(view)
+    mask, rgb = engine.mask(cast.mask, view, base), engine.settled(view, base)
     weight = float(mask.sum())
     mean = (rgb * mask).sum(axis=(1, 2)) / weight if weight else np.full(3, 0.2)
     a, b = linear_rgb_to_oklab(np.maximum(mean, 0.0))[1:]

@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from nubilis.engine import Engine
 from nubilis.errors import RecipeError
-from nubilis.find.look import Finding
+from nubilis.find.finding import Finding
 from nubilis.mask.combine import AnyPart, Mask
 from nubilis.mask.picture import Picture
 from nubilis.mask.whole import Whole
@@ -22,6 +22,8 @@ from nubilis.remedy.neutralise import Neutralise, take_off
 from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
 
 Point = tuple[float, float]
+AUTO_AMOUNT = 0.85  # of --auto: nobody has looked at what it adopts
+ADOPTED_AMOUNT = 0.7  # of a finding adopted on the screen, where it is about to be adjusted
 _ONE = np.ones((1, 1), dtype=np.float32)
 
 
@@ -87,26 +89,25 @@ def plan_fix(
 
 def plan_findings(engine: Engine, found: Sequence[Finding], amount: float) -> Recipe:
     """A recipe that adopts findings, each with its own samples and mask."""
-    casts = []
-    for finding in found:
-        tainted = _sample_of(engine, finding.tainted)
-        if finding.reference is not None:
-            reference = _sample_of(engine, finding.reference)
-        else:
-            colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
-            red, green, blue = (
-                float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel()
-            )
-            reference = Sample(at=None, rgb=(red, green, blue))
-        casts.append(
-            Cast(
-                id=finding.id,
-                pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
-                mask=Mask(parts=(_grey_part((finding.mask * 255.0 + 0.5).astype(np.uint8)),)),
-                remedies=(Neutralise(id="neutralise", amount=amount),),
-            )
-        )
-    return Recipe(casts=tuple(casts))
+    return Recipe(casts=tuple(cast_of(engine, finding, amount) for finding in found))
+
+
+def cast_of(engine: Engine, finding: Finding, amount: float) -> Cast:
+    """A finding adopted, ready to be adjusted. Without a reference in the photo, what the tainted place
+    would be is made."""
+    tainted = _sample_of(engine, finding.tainted)
+    if finding.reference is not None:
+        reference = _sample_of(engine, finding.reference)
+    else:
+        colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
+        red, green, blue = (float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel())
+        reference = Sample(at=None, rgb=(red, green, blue))
+    return Cast(
+        id=finding.id,
+        pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
+        mask=Mask(parts=(_grey_part((finding.mask * 255.0 + 0.5).astype(np.uint8)),)),
+        remedies=(Neutralise(id="neutralise", amount=amount),),
+    )
 
 
 def _sample_of(engine: Engine, at: tuple[float, float]) -> Sample:

@@ -7,18 +7,20 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
-from nubilis.find.cause import guess
+from nubilis.find.cause import Guess, guess
 from nubilis.find.colours import RED_GREEN, log_shift, seen
 from nubilis.find.field import Looker, Words
-from nubilis.find.look import look
+from nubilis.find.look import Sight, look
 from nubilis.find.palette import BINS, SHIFTS, evidence
 from nubilis.find.regions import LEAST_CONFIDENCE
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import encode
 from nubilis.planning import plan_findings
 from nubilis.proof.casts import prove
+from nubilis.recipe.document import Dismissed, Recipe
 from nubilis.remedy.direction import angle_between
 from nubilis.remedy.neutralise import Neutralise, take_off
+from nubilis.settle.base import Base
 
 SHIFT = np.array([-0.05, 0.22])  # towards amber
 FREE = Neutralise(id="light", hold_lightness=0.0)
@@ -140,18 +142,117 @@ class Parts(unittest.TestCase):
         self.assertEqual(BINS % 2, 0)
 
     def test_causes_and_sources(self) -> None:
-        lab = np.zeros((3, 60, 90), dtype=np.float32)
-        lab[0] = 60.0
+        clean = np.zeros((3, 60, 90), dtype=np.float32)
+        clean[0] = 60.0
         inside = np.zeros((60, 90), dtype=bool)
-        inside[20:40, 30:50] = True
-        self.assertEqual(guess(lab, inside, (1.0, 12.0)).cause, "mixed-light")
-        self.assertEqual(guess(lab, inside, (-10.0, 9.0)).cause, "foliage")
-        self.assertEqual(guess(lab, inside, (-10.0, -1.0)).cause, "flash")
-        self.assertEqual(guess(lab, inside, (20.0, -10.0)).cause, "gel")
-        lab[1, :, :20] = 60.0
-        curtain = guess(lab, inside, (8.0, 2.0))
+        inside[8:52, 25:85] = True
+
+        def because(a: float, b: float, ripple: bool = False) -> Guess:
+            cast = np.zeros_like(clean)
+            cast[1, inside], cast[2, inside] = a, b
+            if ripple:
+                cast[:, :, ::4] *= 3.0
+            return guess(clean + cast, clean, inside)
+
+        self.assertEqual(because(1.0, 12.0).cause, "mixed-light")
+        self.assertEqual(because(-2.0, -12.0).cause, "mixed-light")
+        self.assertEqual(because(-10.0, 9.0).cause, "foliage")
+        self.assertEqual(because(-10.0, -1.0).cause, "flash")
+        self.assertEqual(because(-10.0, -1.0, ripple=True).cause, "water")
+        self.assertEqual(because(20.0, -10.0).cause, "gel")
+        self.assertEqual(because(20.0, 5.0), Guess("unknown", None))
+        clean[1, :, :20] = 60.0
+        curtain = because(8.0, 2.0)
         self.assertEqual(curtain.cause, "spill")
         assert curtain.source is not None
         np.testing.assert_allclose(curtain.source, (0, 0, 20 / 90, 60 / 90))
-        lab[1, :, :20] = -60.0
-        self.assertEqual(guess(lab, inside, (-10.0, -1.0)).cause, "water")
+        clean[1, :, :20] = 10.0
+        self.assertIsNone(because(8.0, 2.0).source)
+
+
+class WhatTheEditorSays(unittest.TestCase):
+    """One amber cast; the editor's words change what is shown of it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        rgb, cls.amount = lit(paints())
+        cls.engine = Engine(photo_of(rgb))
+        cls.sight = Sight(cls.engine)
+        cls.first = cls.sight.look().findings[0]
+
+    def dismissed(self) -> Recipe:
+        one = Dismissed(id="d1", shift=self.first.shift, box=self.first.box)
+        return Recipe(dismissed=(one,))
+
+    def test_directions_to_choose_from_name_the_true_one(self) -> None:
+        names = [d.towards for d in self.sight.look().directions]
+        self.assertIn(self.first.towards, names)
+        self.assertLessEqual(len(names), 3)
+
+    def test_a_direction_leads_to_findings_that_way(self) -> None:
+        for direction in self.sight.look().directions:
+            told = self.sight.look(Words(direction.shift)).findings
+            for finding in told:
+                angle = angle_between(np.array(finding.shift), np.array(direction.shift))
+                self.assertLess(angle, 60.0)
+
+    def test_a_click_finds_the_cast_under_it(self) -> None:
+        (finding,) = self.sight.look(Words(places=((0.1, 0.3),))).findings
+        self.assertLess(angle_between(np.array(finding.shift), SHIFT), 30.0)
+        self.assertGreater((self.amount > 0.1)[finding.mask > 0.5].mean(), 0.8)
+
+    def test_what_was_dismissed_is_not_shown_again(self) -> None:
+        again = self.sight.look(recipe=self.dismissed())
+        for finding in again.findings:
+            self.assertGreater(
+                angle_between(np.array(finding.shift), np.array(self.first.shift)), 35.0
+            )
+        shown = self.sight.look().taint
+        self.assertLess(
+            again.taint[self.amount > 0.5].mean(), 0.5 * shown[self.amount > 0.5].mean()
+        )
+
+    def test_what_was_adopted_is_not_found_again(self) -> None:
+        recipe = plan_findings(self.engine, [self.first], 0.7)
+        for finding in self.sight.look(recipe=recipe).findings:
+            self.assertGreater(
+                angle_between(np.array(finding.shift), np.array(self.first.shift)), 35.0
+            )
+
+    def test_the_map_tells_the_way(self) -> None:
+        seen_ = self.sight.look()
+        strong = self.amount > 0.5
+        a, b = seen_.cast[:, strong].mean(axis=1)
+        self.assertLess(
+            abs(np.degrees(np.arctan2(b, a) - np.arctan2(*self.first.cast[2:0:-1]))), 20
+        )
+
+    def test_another_photo_of_the_shoot_helps(self) -> None:
+        """All of the frame in amber light is nothing to find, but for the same paints elsewhere."""
+        rgb = paints()
+        part = np.zeros(rgb.shape[1:], dtype=np.float32)
+        part[:, : int(0.7 * part.shape[1])] = 1.0
+        amber = take_off(rgb, np.ones_like(part), part, -1.5 * SHIFT, FREE)
+        other = seen(paints())
+        alone, helped = (
+            Sight(Engine(photo_of(amber)), others=o).look() for o in ((), (other, other))
+        )
+        inside = part > 0.5
+        gained = [s.taint[inside].mean() - s.taint[~inside].mean() for s in (alone, helped)]
+        self.assertGreater(gained[1], gained[0])
+        self.assertGreater(gained[1], 3.0)
+
+    def test_the_reason_is_a_sentence_with_the_figure(self) -> None:
+        self.assertIn(f"{self.first.severity:.1f} towards {self.first.towards}", self.first.reason)
+        self.assertTrue(self.first.reason[0].isupper())
+        self.assertTrue(self.first.reason.endswith("."))
+
+    def test_a_base_set_first_is_what_is_looked_at(self) -> None:
+        grey = Base(saturation=-1.0)
+        self.assertEqual(look(self.engine, base=grey).findings, ())
+
+    def test_the_outline_goes_round_the_region(self) -> None:
+        points = np.concatenate([np.array(line) for line in self.first.outline])
+        x0, y0, x1, y1 = self.first.box
+        self.assertTrue((points >= (x0 - 0.01, y0 - 0.01)).all())
+        self.assertTrue((points <= (x1 + 0.01, y1 + 0.01)).all())

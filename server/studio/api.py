@@ -1,6 +1,5 @@
 """The work on one photo: its recipe, and pixels and figures computed from it."""
 
-import base64
 from typing import Annotated
 
 import imagecodecs
@@ -8,7 +7,6 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from nubilis.arrays import Codes
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
@@ -27,9 +25,13 @@ from nubilis.sample import (
     neutral_of,
     patch_around,
 )
+from nubilis.settle.apply import settled_colour
+from nubilis.settle.base import Base
+from nubilis.settle.light import light_of_neutral
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
+from studio.drawing import data_address
 from studio.engines import engines
 from studio.services import figures as dial_figures
 from studio.services import save_recipe as history
@@ -91,9 +93,11 @@ class MeasureIn(Schema):
 
 
 class MeasuredOut(Schema):
-    """neutral: the made neutral of the same luminance; patch: a PNG of the photo's own pixels
-    around the place, as a data address, patch_pixels wide and high."""
+    """came: linear Rec. 2020 of the photo as it came, what a sample keeps; before: of the settled photo;
+    now: treated; neutral: the made neutral of the luminance before; patch: a PNG of the photo's own
+    pixels around the place, as a data address, patch_pixels wide and high."""
 
+    came: LinearRgb
     before: Measured
     now: Measured | None
     neutral: Measured
@@ -106,7 +110,10 @@ class ProofIn(Schema):
 
 
 class KeyIn(Schema):
+    """colours: as the photo came, linear Rec. 2020."""
+
     id: str
+    base: Base = Base()
     colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
 
 
@@ -160,14 +167,18 @@ def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResp
 @router.post("/photos/{photo_id}/measure", response=MeasuredOut)
 def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     engine = _engine(request, photo_id)
-    before = measure_place(engine, payload.at, payload.radius)
-    now = payload.recipe and measure_place(engine, payload.at, payload.radius, payload.recipe)
+    recipe = payload.recipe
+    came = measure_place(engine, payload.at, payload.radius)
+    base = Recipe(base=recipe.base) if recipe else None
+    before = measure_place(engine, payload.at, payload.radius, base) if base else came
+    now = recipe and measure_place(engine, payload.at, payload.radius, recipe)
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(
+        came=came.rgb,
         before=before,
         now=now,
         neutral=describe(neutral_of(before.rgb), engine.photo.profile),
-        patch=None if patch is None else _data_address(patch),
+        patch=None if patch is None else data_address(patch),
         patch_pixels=0 if patch is None else patch.shape[0],
     )
 
@@ -181,7 +192,28 @@ def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
 def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in."""
     own_photo(request.user, photo_id)
-    return key_around(payload.colours, payload.id)
+    return key_around([settled_colour(c, payload.base) for c in payload.colours], payload.id)
+
+
+class NeutralIn(Schema):
+    """colour: as the photo came, linear Rec. 2020."""
+
+    colour: LinearRgb
+
+
+class LightOut(Schema):
+    """temperature in kelvin, tint in thousandths of Duv."""
+
+    temperature: float
+    tint: float
+
+
+@router.post("/photos/{photo_id}/light", response=LightOut)
+def light(request: HttpRequest, photo_id: int, payload: NeutralIn) -> LightOut:
+    """The light under which a colour is a neutral."""
+    own_photo(request.user, photo_id)
+    temperature, tint = light_of_neutral(payload.colour)
+    return LightOut(temperature=temperature, tint=tint)
 
 
 @router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])
@@ -209,8 +241,3 @@ def _engine(request: HttpRequest, photo_id: int) -> Engine:
 
 def _state(state: history.State) -> RecipeState:
     return RecipeState.model_validate(state, from_attributes=True)
-
-
-def _data_address(codes: Codes) -> str:
-    png = bytes(imagecodecs.png_encode(codes, level=1))
-    return "data:image/png;base64," + base64.b64encode(png).decode()

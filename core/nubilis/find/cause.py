@@ -1,4 +1,4 @@
-"""Why is it there? A guess by rules from the cast's hue and from what else is in the frame."""
+"""Why is it there? A guess by rules from the cast's hue, its texture, and what else is in the frame."""
 
 import math
 from dataclasses import dataclass
@@ -9,14 +9,17 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.find.colours import blurred
 
 Cause = Literal["spill", "mixed-light", "flash", "water", "foliage", "gel", "unknown"]
 Box = tuple[float, float, float, float]
 
-CHROMATIC = 32.0  # CIELAB chroma from which a surface can throw its colour
-SAME_HUE = 35.0  # degrees
-LEAST_SOURCE = 0.004  # of the photo
-STRONG = 18.0  # CIELAB distance of a cast that only a coloured lamp makes
+CHROMATIC = 40.0  # CIELAB chroma from which a surface can throw its colour
+SAME_HUE = 30.0  # degrees
+LEAST_SOURCE = 0.02  # of the photo
+INSIDE = 0.5  # a source lies outside what it taints, for the most part
+DAPPLED = 0.23  # share of a cast that varies over less than RIPPLE: light broken by water
+RIPPLE = 8.0  # pixels at the finder's size
 
 
 @dataclass(frozen=True)
@@ -27,31 +30,39 @@ class Guess:
     source: Box | None
 
 
-def guess(lab: Floats, inside: npt.NDArray[np.bool_], cast: tuple[float, float]) -> Guess:
-    """lab: CIELAB D50 (3, h, w) at the finder's size; inside: the region; cast: (da*, db*)."""
-    hue = math.degrees(math.atan2(cast[1], cast[0])) % 360.0
-    source = _source(lab, inside, hue)
-    return Guess(_cause(hue, math.hypot(*cast), source is not None), source)
+def guess(lab: Floats, clean: Floats, inside: npt.NDArray[np.bool_]) -> Guess:
+    """lab, clean: CIELAB D50 (3, h, w) at the finder's size, with and without the cast."""
+    cast = lab[1:] - clean[1:]
+    a, b = (float(v) for v in cast[:, inside].mean(axis=1))
+    hue = math.degrees(math.atan2(b, a)) % 360.0
+    source = _source(clean, inside, hue)
+    return Guess(_cause(hue, source is not None, _dapple(cast, inside)), source)
 
 
-def _cause(hue: float, size: float, has_source: bool) -> Cause:
-    if 100.0 <= hue < 150.0:
-        return "foliage"
-    if 165.0 <= hue < 225.0:
-        return "water" if has_source else "flash"
-    if 290.0 <= hue < 350.0 and size > STRONG:
-        return "gel"
+def _cause(hue: float, has_source: bool, dapple: float) -> Cause:
+    if 110.0 <= hue < 150.0 or (95.0 <= hue < 165.0 and has_source):
+        return "foliage"  # the sun through leaves
+    if 165.0 <= hue < 235.0 and not has_source:
+        return "water" if dapple > DAPPLED else "flash"
     if has_source:
         return "spill"
-    if 55.0 <= hue < 100.0 or 225.0 <= hue < 290.0:
-        return "mixed-light"
+    if 50.0 <= hue < 95.0 or 225.0 <= hue < 290.0:
+        return "mixed-light"  # along the black body's colours: lamp or sky
+    if 290.0 <= hue < 360.0:
+        return "gel"  # no body glows magenta
     return "unknown"
 
 
-def _source(lab: Floats, inside: npt.NDArray[np.bool_], hue: float) -> Box | None:
+def _dapple(cast: Floats, inside: npt.NDArray[np.bool_]) -> float:
+    size = np.asarray(cv2.blur(np.hypot(cast[0], cast[1]), (3, 3)))
+    fine = np.abs(size - blurred(size, RIPPLE))
+    return float(fine[inside].sum() / max(float(size[inside].sum()), 1e-9))
+
+
+def _source(clean: Floats, inside: npt.NDArray[np.bool_], hue: float) -> Box | None:
     """The strongly coloured surface of the cast's own hue that is large and near."""
-    chroma = np.hypot(lab[1], lab[2])
-    off = (np.degrees(np.arctan2(lab[2], lab[1])) - hue + 180.0) % 360.0 - 180.0
+    chroma = np.hypot(clean[1], clean[2])
+    off = (np.degrees(np.arctan2(clean[2], clean[1])) - hue + 180.0) % 360.0 - 180.0
     like = ((chroma > CHROMATIC) & (np.abs(off) < SAME_HUE)).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(like)
     away = cv2.distanceTransform((~inside).astype(np.uint8), cv2.DIST_L2, 3)
@@ -59,7 +70,7 @@ def _source(lab: Floats, inside: npt.NDArray[np.bool_], hue: float) -> Box | Non
     best, box = 0.0, None
     for i in range(1, count):
         area = stats[i, cv2.CC_STAT_AREA] / like.size
-        if area < LEAST_SOURCE:
+        if area < LEAST_SOURCE or inside[labels == i].mean() > INSIDE:
             continue
         near = float(away[labels == i].min()) / long_edge
         weight = area / (0.05 + near)

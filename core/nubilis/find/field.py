@@ -14,16 +14,34 @@ from nubilis.remedy.solve import Problem, solve
 
 NARROW = 0.85  # cosine: with a known direction, only shifts within about 30 degrees of it count
 CALM = 2.0  # pixels at the finder's size: casts are softer than what speaks for them
-FALL_OFF = 0.3  # of the long edge: how far a click's word carries
+FALL_OFF = 0.25  # of the long edge: how far a click's word carries
+# Smooth chroma that goes the cast's way, in scaled log chroma, at which it speaks as loud as it can;
+# and how loud that is against the palette's 97th percentile, alone and with a direction given.
+PLAIN, BACKGROUND = 0.15, 0.2
+VOICE = {False: 0.3, True: 1.0}
+CLOSE = 5.0  # power of the fall-off: a click speaks of the direction of what is close to it
+EXPLAINED = (
+    0.5,
+    0.85,
+)  # cosines: from where on, and from where on wholly, a direction is explained
+
+
+@dataclass(frozen=True, eq=False)
+class Explained:
+    """shift: log cone chroma (2,); cover: where, (h, w) 0..1 at the finder's size."""
+
+    shift: tuple[float, float]
+    cover: Floats
 
 
 @dataclass(frozen=True)
 class Words:
     """What the editor has said. direction: a shift in log cone chroma (2,); places: tainted ones, as
-    fractions of the long edge."""
+    fractions of the long edge; explained: casts that are adopted or dismissed already."""
 
     direction: tuple[float, float] | None = None
     places: tuple[tuple[float, float], ...] = ()
+    explained: tuple[Explained, ...] = ()
 
     @property
     def said(self) -> bool:
@@ -33,40 +51,79 @@ class Words:
 @dataclass(frozen=True, eq=False)
 class Field:
     """All float32 at the finder's size. proof: (h, w) evidence for a cast, agreed on, 0 and more;
-    taint: the same, discounted where surfaces have one hue only or look like skin; shift: (2, h, w)
+    taint: the same, discounted where surfaces have one hue only or look like skin, and with what the
+    smooth chroma says; nearby: taint, less the farther from the places said; shift: (2, h, w)
     the likeliest shift in scaled log chroma; smooth: (2, h, w) slowly varying chroma, off its median;
-    breadth: (h, w) spread of colours across the shift."""
+    breadth: (h, w) spread of colours across the shift; strength: the palette's 97th percentile of
+    taint; energy: (DIRECTIONS,) how well each direction explains the photo, whichever was
+    given, largest 1."""
 
     seen: Seen
     proof: Floats
     taint: Floats
+    nearby: Floats
     shift: Floats
     smooth: Floats
     breadth: Floats
+    strength: float
+    energy: Floats
 
 
 class Looker:
     """The part of the work that words do not change, so that a word is answered at once."""
 
-    def __init__(self, seen: Seen) -> None:
+    def __init__(self, seen: Seen, others: Sequence[Seen] = ()) -> None:
+        """others: further photos of the shoot."""
         self.seen = seen
         self._smooth = _smooth_chroma(seen)
-        self._evidence = evidence(seen) * _borne_out(self._smooth)
+        self._evidence = evidence(seen, others) * _borne_out(self._smooth)
 
     def field(self, words: Words = Words()) -> Field:
         """The field, sharpened by the editor's words."""
-        allowed = _allowed(words.direction)
-        agreed = _agreed(self._evidence, allowed)
+        speaks = self._unexplained(words.explained)
+        near = _near(words.places, self.seen.shape)
+        energy = _energy(speaks * near**CLOSE)
+        allowed = _spread(energy, _allowed(words.direction))
+        weight = np.repeat(allowed**2, len(SIZES)).astype(np.float32)
+        agreed = speaks * weight[:, None, None]
         best = agreed.argmax(axis=0)
-        strength = np.maximum(np.take_along_axis(agreed, best[None], 0)[0], 0.0)
-        proof = np.maximum(guided(self.seen.guide, strength, 3, 1e-3), 0.0)
-        for place in words.places:
-            proof = proof * _near(place, self.seen.shape)
+        strongest = np.maximum(np.take_along_axis(agreed, best[None], 0)[0], 0.0)
+        proof = np.maximum(guided(self.seen.guide, strongest, 3, 1e-3), 0.0)
         shift = np.moveaxis(SHIFTS[best], 2, 0)
         breadth = _breadth(self.seen, shift)
         taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self.seen.skin)
         taint = blurred(taint, CALM)
-        return Field(self.seen, proof, taint.astype(np.float32), shift, self._smooth, breadth)
+        strength = float(np.quantile(taint, 0.97))
+        taint = taint + np.float32(strength) * self._light(words.direction, taint, shift)
+        return Field(
+            self.seen, proof, taint, taint * near, shift, self._smooth, breadth, strength,
+            _spread(energy, np.ones(DIRECTIONS, dtype=bool)).astype(np.float32),
+        )  # fmt: skip
+
+    def _light(self, direction: tuple[float, float] | None, taint: Floats, shift: Floats) -> Floats:
+        """What the smooth chroma alone says of the direction given, or else of the main one."""
+        way = _scaled(direction) if direction else (shift * taint).sum(axis=(1, 2))
+        along = np.tensordot(way / max(float(np.hypot(*way)), 1e-9), self._smooth, axes=1)
+        voice = VOICE[direction is not None]
+        return np.asarray(voice * np.clip(along / PLAIN + BACKGROUND, 0.0, 1.0), dtype=np.float32)
+
+    def _unexplained(self, explained: Sequence[Explained]) -> Floats:
+        """The evidence without what is known to be a cast or known not to be one."""
+        left = self._evidence
+        low, high = EXPLAINED
+        for one in explained:
+            way = _scaled(one.shift)
+            alike = np.clip(
+                (WAYS @ way / max(float(np.hypot(*way)), 1e-9) - low) / (high - low), 0, 1
+            )
+            share = np.repeat(alike, len(SIZES)).astype(np.float32)
+            left = left * (1.0 - share[:, None, None] * one.cover)
+        return left
+
+
+def _scaled(shift: tuple[float, float]) -> npt.NDArray[np.float64]:
+    """A shift in log cone chroma as one in the finder's scaled chroma."""
+    return np.array([shift[0] * RED_GREEN, shift[1]])
 
 
 def _borne_out(smooth: Floats) -> Floats:
@@ -79,24 +136,32 @@ def _borne_out(smooth: Floats) -> Floats:
 def _allowed(direction: tuple[float, float] | None) -> npt.NDArray[np.bool_]:
     if direction is None:
         return np.ones(DIRECTIONS, dtype=bool)
-    way = np.array([direction[0] * RED_GREEN, direction[1]])
+    way = _scaled(direction)
     return np.asarray(WAYS @ way / max(float(np.hypot(*way)), 1e-9) > NARROW)
 
 
-def _agreed(evidence: Floats, allowed: npt.NDArray[np.bool_]) -> Floats:
-    """Evidence weighted by how well its direction explains the whole photo: light of one colour falls
-    on many surfaces, a painted one stands alone."""
+def _energy(evidence: Floats) -> npt.NDArray[np.float64]:
+    """How well each direction explains the whole photo, (DIRECTIONS,): light of one colour falls on many
+    surfaces, a painted one stands alone."""
     by_way = evidence.reshape(DIRECTIONS, len(SIZES), *evidence.shape[1:]).max(axis=1)
-    energy = np.maximum(by_way, 0.0).mean(axis=(1, 2)) ** 2 * allowed
-    spread = (np.exp(4.0 * (WAYS @ WAYS.T - 1.0)) * energy).sum(axis=1)
-    share = (spread / max(float(spread.max()), 1e-12)) ** 2 * allowed
-    return np.asarray(evidence * np.repeat(share, len(SIZES))[:, None, None].astype(np.float32))
+    return np.asarray(np.maximum(by_way, 0.0).mean(axis=(1, 2), dtype=np.float64) ** 2)
 
 
-def _near(place: Sequence[float], shape: tuple[int, int]) -> Floats:
+def _spread(
+    energy: npt.NDArray[np.float64], allowed: npt.NDArray[np.bool_]
+) -> npt.NDArray[np.float64]:
+    """Shared among neighbouring directions, the best of the allowed ones 1, the others 0."""
+    spread = (np.exp(4.0 * (WAYS @ WAYS.T - 1.0)) * energy * allowed).sum(axis=1)
+    return np.asarray(spread / max(float(spread.max()), 1e-12) * allowed)
+
+
+def _near(places: Sequence[Sequence[float]], shape: tuple[int, int]) -> Floats:
+    """1 at the places, falling off around them; 1 everywhere without any."""
+    if not places:
+        return np.ones(shape, dtype=np.float32)
     long_edge = max(shape)
     ys, xs = np.mgrid[: shape[0], : shape[1]] + 0.5
-    away = np.hypot(xs / long_edge - place[0], ys / long_edge - place[1])
+    away = np.min([np.hypot(xs / long_edge - x, ys / long_edge - y) for x, y in places], axis=0)
     return np.asarray(np.exp(-away / FALL_OFF), dtype=np.float32)
 
 

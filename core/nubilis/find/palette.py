@@ -5,6 +5,7 @@ out of a small set, each place is asked how much likelier its neighbourhood's co
 is taken off, judged by the palette of the rest of the photo without that neighbourhood.
 """
 
+from collections.abc import Sequence
 from typing import Any
 
 import cv2
@@ -25,6 +26,7 @@ FLOOR = 3e-3  # of the root of density: the price of a colour that was never see
 REACH = 0.02  # of the long edge: the neighbourhood that votes together
 MOST = 1.5
 SIZE_PRICE = 0.35
+OTHERS = 2.0  # weight of the other photos' palette against this photo's own
 
 _angles = 2.0 * np.pi * np.arange(DIRECTIONS) / DIRECTIONS
 WAYS: npt.NDArray[np.float64] = np.stack([np.cos(_angles), np.sin(_angles)], axis=1)
@@ -36,14 +38,35 @@ def _bin(v: npt.NDArray[Any]) -> npt.NDArray[np.int32]:
     return np.clip(np.rint(v / HALF_RANGE * BINS / 2 + BINS / 2), 0, BINS - 1).astype(np.int32)
 
 
-def _palettes(s: Seen, tile: npt.NDArray[np.int32], layer: npt.NDArray[np.int32]) -> Floats:
-    """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings."""
-    flat = ((tile * LAYERS + layer) * BINS + _bin(s.u[1])) * BINS + _bin(s.u[0])
+def _layer(s: Seen) -> npt.NDArray[np.int32]:
+    return np.asarray(
+        np.clip(np.rint(s.light / 100.0 * LAYERS - 0.5), 0, LAYERS - 1), dtype=np.int32
+    )
+
+
+def _counts(s: Seen, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
+    """Colours of each tile, (tiles, LAYERS, BINS, BINS)."""
+    flat = ((tile * LAYERS + _layer(s)) * BINS + _bin(s.u[1])) * BINS + _bin(s.u[0])
     weight = np.clip(s.light / 15.0, 0.02, 1.0)
+    counts = np.bincount(flat.ravel(), weight.ravel(), tiles * LAYERS * BINS * BINS)
+    return counts.reshape(tiles, LAYERS, BINS, BINS).astype(np.float32)
+
+
+def _of_others(others: Sequence[Seen], most: float) -> Floats | float:
+    """The palette of other photos of the shoot, weighing OTHERS times as much as this photo does."""
+    if not others:
+        return 0.0
+    one_tile = [_counts(o, np.zeros(o.shape, dtype=np.int32), 1)[0] for o in others]
+    mixed = np.mean([c / max(float(c.sum()), 1e-6) for c in one_tile], axis=0)
+    return np.asarray(mixed * (OTHERS * most), dtype=np.float32)
+
+
+def _palettes(s: Seen, tile: npt.NDArray[np.int32], others: Sequence[Seen]) -> Floats:
+    """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings."""
     across, down = TILES
-    counts = np.bincount(flat.ravel(), weight.ravel(), across * down * LAYERS * BINS * BINS)
-    own = counts.reshape(down, across, LAYERS, BINS, BINS).astype(np.float32)
+    own = _counts(s, tile, across * down).reshape(down, across, LAYERS, BINS, BINS)
     total = own.sum(axis=(0, 1))
+    total = total + _of_others(others, float(total.sum()))
     padded = np.pad(own, ((1, 1), (1, 1), (0, 0), (0, 0), (0, 0)))
     rest = np.empty_like(own)
     for y in range(down):
@@ -77,15 +100,17 @@ def _gains(u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, p
                 paler[i, y, x] = weight[y, x] * (before - np.sqrt(v1 * v1 + v2 * v2))
 
 
-def evidence(s: Seen) -> Floats:
-    """For every shift in SHIFTS at every place, (144, h, w): how much speaks for it, less its price."""
+def evidence(s: Seen, others: Sequence[Seen] = ()) -> Floats:
+    """For every shift in SHIFTS at every place, (144, h, w): how much speaks for it, less its price.
+
+    others: further photos of the same surfaces, whose colours count as occurring elsewhere.
+    """
     h, w = s.shape
     columns = np.minimum(np.arange(w) * TILES[0] // w, TILES[0] - 1)
     rows = np.minimum(np.arange(h) * TILES[1] // h, TILES[1] - 1)
     tile = (rows[:, None] * TILES[0] + columns[None]).astype(np.int32)
-    layer = np.clip(np.rint(s.light / 100.0 * LAYERS - 0.5), 0, LAYERS - 1).astype(np.int32)
-    table = _palettes(s, tile, layer).ravel()
-    base = (tile * LAYERS + layer) * np.int32(BINS * BINS)
+    table = _palettes(s, tile, others).ravel()
+    base = (tile * LAYERS + _layer(s)) * np.int32(BINS * BINS)
     weight = np.clip(s.light / 20.0, 0.05, 1.0).astype(np.float32)
     gain = np.empty((len(SHIFTS), h, w), dtype=np.float32)
     paler = np.empty_like(gain)

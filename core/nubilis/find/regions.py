@@ -18,6 +18,7 @@ from nubilis.find.palette import DIRECTIONS
 
 SEED, GROW = 0.18, 0.09  # evidence that a cast needs somewhere, and everywhere
 OF_STRONGEST = 0.35  # of the 99th percentile: where a region of a strong field ends
+OF_GUIDED = 0.25  # the same where the editor has said that there is one, and which way or where
 SMALLEST_SPECK = 0.002  # of the photo: smaller pieces of a region are left out
 SMALLEST = 0.008  # of the photo
 WIDTH = 2  # steps of 15 degrees on either side that count as the same direction
@@ -66,6 +67,13 @@ def regions(field: Field) -> list[Region]:
     return sorted(found, key=lambda r: -r.confidence)
 
 
+def guided_region(field: Field) -> Region | None:
+    """The cast that the editor's words speak of; None where nothing supports them."""
+    strongest = float(np.quantile(field.taint, 0.99))
+    inside = _without_specks(field.taint > max(OF_GUIDED * strongest, 1e-4))
+    return _region(field, inside) if inside.any() else None
+
+
 def _without_specks(inside: npt.NDArray[np.bool_]) -> npt.NDArray[np.bool_]:
     closed = cv2.morphologyEx(inside.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(closed)
@@ -75,7 +83,7 @@ def _without_specks(inside: npt.NDArray[np.bool_]) -> npt.NDArray[np.bool_]:
 
 
 def _region(field: Field, inside: npt.NDArray[np.bool_]) -> Region:
-    weight = field.taint * inside
+    weight = field.nearby * inside
     total = max(float(weight.sum()), 1e-9)
     k = (field.shift * weight).sum(axis=(1, 2)) / total
     way = (field.smooth * weight).sum(axis=(1, 2)) / total
@@ -85,8 +93,7 @@ def _region(field: Field, inside: npt.NDArray[np.bool_]) -> Region:
     shift = log_shift(k)
     full = max(float(np.quantile(field.taint[inside], 0.8)), 1e-6)
     amount = np.clip(field.taint / np.float32(full), 0.0, 1.2).astype(np.float32)
-    strength = float(np.quantile(field.taint, 0.97))
-    confidence = _logistic(strength, float(inside.mean()), agreement)
+    confidence = _logistic(field.strength, float(inside.mean()), agreement)
     return Region(inside, (float(shift[0]), float(shift[1])), amount, confidence)
 
 

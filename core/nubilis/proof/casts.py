@@ -97,10 +97,10 @@ class PhotoProof:
 def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     """Figures for a recipe on one photo, from the analysis size and, at samples, from full size."""
     view = engine.analysis_view
-    before, after = engine.untouched(view), engine.render(recipe, view)
+    before, after = engine.settled(view, recipe.base), engine.render(recipe, view)
     lab_before, lab_after = lab_planes(before), lab_planes(after)
     moved = difference_plane(lab_before, lab_after)
-    masks = [engine.mask(c.mask, view) for c in recipe.casts]
+    masks = [engine.mask(c.mask, view, recipe.base) for c in recipe.casts]
     on = [m for m, c in zip(masks, recipe.casts, strict=True) if c.on]
     union = np.max(on, axis=0) if on else np.zeros_like(moved)
     outside, inside = moved[union == 0.0], moved[union > 0.0]
@@ -108,7 +108,7 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     return PhotoProof(
         tuple(
             _cast(engine, recipe, c, mask, change)
-            for c, mask in zip(recipe.casts, masks, strict=True)
+            for c, mask in zip(recipe.settled_casts(), masks, strict=True)
         ),
         float(outside.mean()) if outside.size else 0.0,
         float(outside.max()) if outside.size else 0.0,

@@ -11,21 +11,32 @@ from nubilis.mask.combine import Mask
 from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.direction import Pair as MeasuredPair
 from nubilis.remedy.kinds import AnyRemedy
+from nubilis.settle.apply import settled_colour
+from nubilis.settle.base import Base
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
 VERSION: Literal[1] = 1
+_Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
+_Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 _Radius = Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)]
 
 
 class Sample(Model):
-    """A measured place. rgb: robust mean, linear Rec. 2020; radius: fraction of the long edge.
+    """A measured place. rgb: robust mean of the photo as it came, linear Rec. 2020; radius: fraction of
+    the long edge.
 
-    A colour that was made (such as a neutral) has no place.
+    A colour that was made (such as a neutral) has no place, and is meant as it will be seen.
     """
 
     at: Place | None
     radius: _Radius = 0.0025
     rgb: LinearRgb
+
+    def settled(self, base: Base) -> "Sample":
+        """As it looks under a base."""
+        if self.at is None or not base.active:
+            return self
+        return self.model_copy(update={"rgb": settled_colour(self.rgb, base)})
 
 
 class Pair(Model):
@@ -35,6 +46,13 @@ class Pair(Model):
     tainted: Sample
     reference: Sample | None = None
     reference_kind: Literal["place", "neutral"] = "place"
+
+    def settled(self, base: Base) -> "Pair":
+        """With its samples as they look under a base."""
+        reference = self.reference and self.reference.settled(base)
+        return self.model_copy(
+            update={"tainted": self.tainted.settled(base), "reference": reference}
+        )
 
     def measured(self) -> MeasuredPair | None:
         if self.reference is None:
@@ -66,13 +84,38 @@ class Cast(Model):
         """The complete pairs."""
         return [m for p in self.pairs if (m := p.measured()) is not None]
 
+    def settled(self, base: Base) -> "Cast":
+        """With its samples as they look under a base."""
+        guards = tuple(g.model_copy(update={"sample": g.sample.settled(base)}) for g in self.guards)
+        pairs = tuple(p.settled(base) for p in self.pairs)
+        return self.model_copy(update={"pairs": pairs, "guards": guards})
+
+
+class Dismissed(Model):
+    """A finding that the editor does not hold for a cast.
+
+    shift: what it added, in log cone chroma; box: x0, y0, x1, y1 as fractions of the long edge.
+    """
+
+    id: Identifier
+    shift: tuple[_Shift, _Shift]
+    box: tuple[_Edge, _Edge, _Edge, _Edge]
+
 
 class Recipe(Model):
-    """Version 1."""
+    """Version 1. base: how the whole photo is set; dismissed: findings not to be shown again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
     version: Literal[1] = VERSION
+    base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=52)] = ()
+    dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()
+
+    def settled_casts(self) -> tuple[Cast, ...]:
+        """The casts, with their samples as they look under the base."""
+        if not self.base.active:
+            return self.casts
+        return tuple(c.settled(self.base) for c in self.casts)
 
     @model_validator(mode="before")
     @classmethod

@@ -1,0 +1,37 @@
+"""The base: how the whole photo is set before any cast is looked at."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from nubilis.recipe.base import Model
+
+NEUTRAL_KELVIN = 6504.0  # the light that a photo as it comes is balanced for
+COLDEST, WARMEST = 15000.0, 2000.0
+Signed = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
+
+
+class Base(Model):
+    """temperature: of the light that fell, in kelvin; tint: how far above (green) or below (magenta) the
+    black body it lay, in thousandths of Duv (CIE 1960). exposure: in stops. black, white: levels of
+    cube-root luminance that become 0 and 1. The rest: -1..1, resting at 0."""
+
+    on: bool = True
+    temperature: Annotated[float, Field(ge=WARMEST, le=COLDEST, allow_inf_nan=False)] = (
+        NEUTRAL_KELVIN
+    )
+    tint: Annotated[float, Field(ge=-50.0, le=50.0, allow_inf_nan=False)] = 0.0
+    exposure: Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)] = 0.0
+    contrast: Signed = 0.0
+    black: Annotated[float, Field(ge=-0.1, le=0.4, allow_inf_nan=False)] = 0.0
+    white: Annotated[float, Field(ge=0.6, le=1.3, allow_inf_nan=False)] = 1.0
+    highlights: Signed = 0.0
+    shadows: Signed = 0.0
+    saturation: Signed = 0.0
+
+    @property
+    def active(self) -> bool:
+        return self.on and self != RESTING
+
+
+RESTING = Base()

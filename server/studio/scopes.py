@@ -1,0 +1,70 @@
+"""What the instruments show, as pictures and lines that the browser only draws."""
+
+from typing import Annotated, Literal
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from nubilis.recipe.base import Place
+from nubilis.recipe.document import Recipe
+from nubilis.scope import skin as skins
+from nubilis.scope.plane import Plane
+from nubilis.scope.scopes import Area, scopes
+from nubilis.scope.skin import Skin
+from shoots.services.find import own_photo
+from studio.drawing import data_address
+from studio.engines import engines
+
+router = Router(tags=["studio"])
+_Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+
+
+class ScopeIn(Schema):
+    """cast: whose mask; box: x0, y0, x1, y1 as fractions of the long edge; neither: the whole photo.
+    skin_at: a place that is skin; without it, skin is looked for in the area."""
+
+    recipe: Recipe
+    cast: str | None = None
+    box: tuple[_Edge, _Edge, _Edge, _Edge] | None = None
+    skin_at: Place | None = None
+    zoom: Literal[1, 2, 4] = 1
+
+
+class PlaneOut(Schema):
+    """picture: a PNG as data address, the colours now; outline: closed lines in -1..1, before."""
+
+    picture: str
+    outline: list[list[tuple[float, float]]]
+
+
+class ScopesOut(Schema):
+    """before, now: rows of L*, R, G, B from dark to light; skin_line, skin_range: degrees."""
+
+    vectorscope: PlaneOut
+    ab: PlaneOut
+    before: list[list[float]]
+    now: list[list[float]]
+    skin: Skin | None
+    skin_line: float = skins.LINE
+    skin_range: tuple[float, float] = skins.RANGE
+    empty: bool
+
+
+@router.post("/photos/{photo_id}/scopes", response=ScopesOut)
+def read(request: HttpRequest, photo_id: int, payload: ScopeIn) -> ScopesOut:
+    engine = engines.get(own_photo(request.user, photo_id))
+    area = Area(payload.cast, payload.box, payload.skin_at)
+    seen = scopes(engine, payload.recipe, area, payload.zoom)
+    return ScopesOut(
+        vectorscope=_plane(seen.vectorscope),
+        ab=_plane(seen.ab),
+        before=seen.before.round(4).tolist(),
+        now=seen.now.round(4).tolist(),
+        skin=seen.skin,
+        empty=seen.empty,
+    )
+
+
+def _plane(plane: Plane) -> PlaneOut:
+    return PlaneOut(picture=data_address(plane.picture), outline=list(plane.outline))
