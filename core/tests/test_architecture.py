@@ -9,11 +9,13 @@ CORE = Path(__file__).resolve().parents[1] / "nubilis"
 ALLOWED = {
     "colour": {"colour"},
     "photo": {"photo", "colour"},
-    "recipe": {"recipe", "mask", "remedy"},
+    "settle": {"settle", "colour", "recipe"},
+    "recipe": {"recipe", "mask", "remedy", "settle"},
     "mask": {"mask", "colour", "photo", "recipe"},
     "remedy": {"remedy", "colour", "photo", "recipe"},
     "proof": {"proof", "colour", "photo", "recipe", "remedy", "mask"},
-    "find": {"find", "colour", "photo", "remedy", "proof"},
+    "find": {"find", "colour", "photo", "remedy", "proof", "recipe", "settle"},
+    "scope": {"scope", "colour", "photo", "recipe", "find"},
 }
 
 

@@ -13,11 +13,15 @@ from delivery.api import router as delivery
 from nubilis.errors import NubilisError
 from shoots.api import router as shoots
 from studio.api import router as studio
+from studio.looks import router as looks
+from studio.scopes import router as scopes
 
 api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
 api.add_router("", accounts)
 api.add_router("", shoots)
 api.add_router("", studio)
+api.add_router("", looks)
+api.add_router("", scopes)
 api.add_router("", delivery)
 
 

@@ -1,6 +1,6 @@
 """The work on one photo: its recipe, and pixels and figures computed from it."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 import imagecodecs
 from django.http import HttpRequest, HttpResponse
@@ -10,6 +10,7 @@ from pydantic import Field
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
+from nubilis.find.map import in_view
 from nubilis.mask.colour_key import ColourKey, key_around
 from nubilis.overlay import Show, display
 from nubilis.photo.pyramid import View
@@ -35,6 +36,7 @@ from studio.drawing import data_address
 from studio.engines import engines
 from studio.services import figures as dial_figures
 from studio.services import save_recipe as history
+from studio.services.looking import Said, field_map
 
 router = Router(tags=["studio"])
 
@@ -72,14 +74,16 @@ class StepIn(Schema):
 
 
 class PictureIn(Schema):
-    """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask;
-    draft: coded quickly, for the time that a handle moves."""
+    """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask; said:
+    with "map", after which words the finder's field is shown; draft: coded quickly, for the time
+    that a handle moves."""
 
     recipe: Recipe
     size: tuple[int, int]
     region: tuple[int, int, int, int]
-    show: Show = Show.NOW
+    show: Show | Literal["map"] = Show.NOW
     cast: str | None = None
+    said: Said = Said()
     draft: bool = False
 
 
@@ -153,11 +157,15 @@ def redo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
 @router.post("/photos/{photo_id}/picture")
 def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResponse:
     """A JPEG of a region at a zoom."""
-    engine = _engine(request, photo_id)
+    row = own_photo(request.user, photo_id)
+    engine = engines.get(row)
     view = View(payload.size, payload.region).checked(engine.photo)
     if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS:
         raise PlaceError("a view may have 20 million pixels at most")
-    codes = display(engine, payload.recipe, view, payload.show, payload.cast)
+    if payload.show == "map":
+        codes = in_view(field_map(row, payload.recipe, payload.said), view)
+    else:
+        codes = display(engine, payload.recipe, view, Show(payload.show), payload.cast)
     jpeg = imagecodecs.jpeg8_encode(codes, **JPEG[payload.draft])
     response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"

@@ -36,3 +36,14 @@ class Revision(models.Model):
     @property
     def recipe(self) -> Recipe:
         return read_recipe(self.document)
+
+
+class KeptLook(models.Model):
+    """What the last look for casts at a photo saw, as the API told it."""
+
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="look")
+    document = models.TextField()
+    made = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"look at photo {self.photo_id}"

@@ -5,14 +5,17 @@ from dataclasses import asdict, dataclass
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
 from studio.engines import engines
+from studio.looks import kept_look, open_findings
 from studio.models import Revision
+from studio.services.save_recipe import current
 
 Offset = tuple[float, float]
 
 
 @dataclass(frozen=True)
 class Dial:
-    """before, after: CIEDE2000 to the reference; offsets: (a*, b*) of sample minus reference."""
+    """before, after: CIEDE2000 to the reference; offsets: (a*, b*) of sample minus reference; found: a
+    finding that nobody has adopted yet, with its own estimate as `before`."""
 
     name: str
     on: bool
@@ -20,10 +23,25 @@ class Dial:
     after: float | None
     offset_before: Offset | None
     offset_after: Offset | None
+    found: bool = False
 
 
 def dials(photo: Photo) -> list[Dial]:
-    """The dials of the current revision; computed once and kept with it."""
+    """The dials of the current revision's casts, and of what the last look found besides."""
+    return [*_of_casts(photo), *_of_findings(photo)]
+
+
+def _of_findings(photo: Photo) -> list[Dial]:
+    look = kept_look(photo)
+    findings = open_findings(look, current(photo).recipe) if look else []
+    return [
+        Dial(f"Possible {f.towards} cast", True, f.severity, None, f.cast[1:], None, found=True)
+        for f in findings
+    ]
+
+
+def _of_casts(photo: Photo) -> list[Dial]:
+    """Computed once and kept with the revision."""
     row = Revision.objects.filter(photo=photo, number=photo.revision).first()
     if row is None:
         return []

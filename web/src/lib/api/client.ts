@@ -25,15 +25,22 @@ export async function readError(status: number, text: string): Promise<ApiError>
   }
 }
 
-async function send(method: string, path: string, body?: unknown): Promise<Response> {
+async function send(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
       headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
       body: body === undefined ? undefined : JSON.stringify(body),
+      signal,
     });
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw error;
     throw new ApiError(OFFLINE, 'The server cannot be reached');
   }
   if (response.ok) return response;
@@ -48,6 +55,25 @@ export async function call<T>(method: string, path: string, body?: unknown): Pro
 export async function callForPicture(path: string, body: unknown): Promise<ImageBitmap> {
   const response = await send('POST', path, body);
   return createImageBitmap(await response.blob());
+}
+
+/** Lines of JSON as they come; each is handed on. Aborting the signal stops the work at the server. */
+export async function callInLines(
+  path: string,
+  body: unknown,
+  signal: AbortSignal,
+  online: (line: unknown) => void,
+): Promise<void> {
+  const response = await send('POST', path, body, signal);
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    const { done, value } = (await reader?.read()) ?? { done: true, value: '' };
+    const lines = (rest + (value ?? '')).split('\n');
+    rest = lines.pop() ?? '';
+    for (const line of lines) online(JSON.parse(line));
+    if (done) return;
+  }
 }
 
 /** What to tell a person about anything that was thrown. */

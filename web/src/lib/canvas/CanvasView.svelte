@@ -3,7 +3,9 @@
   import { reasonOf } from '../api/client';
   import type { Stroke } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
+  import BoxOverlay from './BoxOverlay.svelte';
   import BrushCursor from './BrushCursor.svelte';
+  import FindingOverlay from '../finder/FindingOverlay.svelte';
   import { Hand } from './hand.svelte';
   import Loupe from './Loupe.svelte';
   import { Pictures } from './pictures';
@@ -69,6 +71,7 @@
       view: stage.view,
       whole: stage.whole,
       show: studio.show,
+      said: studio.finder.said,
       cast: studio.castId,
       draft: studio.moving,
     };
@@ -133,7 +136,7 @@
   class:cursor-grab={panning || studio.tool === 'look'}
   class:cursor-grabbing={hand.dragging}
   class:cursor-none={hand.brushing}
-  class:cursor-crosshair={hand.sampling}
+  class:cursor-crosshair={hand.sampling || studio.tool === 'box'}
   role="application"
   aria-label="The photo. Arrow keys move the pointer, Enter clicks."
   tabindex="0"
@@ -154,7 +157,8 @@
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
-  {#if !studio.untouched}<PhotoTags {stage} />{/if}
+  {#if !studio.untouched}<PhotoTags {stage} /><FindingOverlay {stage} />{/if}
+  {#if studio.scopes.area === 'box'}<BoxOverlay {stage} />{/if}
   {#if hand.pointer && hand.brushing}<BrushCursor {stage} at={hand.pointer} />{/if}
   {#if hand.pointer && hand.sampling && studio.probe.place}
     <Loupe {stage} at={hand.pointer} />

@@ -1,4 +1,4 @@
-import type { Stroke, Vector } from '../api/types';
+import type { Box, Stroke, Vector } from '../api/types';
 import { BRUSHING, SAMPLING, type Studio } from '../studio/studio.svelte';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
@@ -20,6 +20,8 @@ export class Hand {
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
   #last: Point = { x: 0, y: 0 };
+  /** Where the rectangle being dragged began. */
+  #corner: Vector | null = null;
 
   constructor(
     readonly studio: Studio,
@@ -50,6 +52,8 @@ export class Hand {
     if (event.button === 1 || this.panning || this.studio.tool === 'look') {
       this.dragging = true;
       this.#last = at;
+    } else if (this.studio.tool === 'box') {
+      this.#corner = this.stage.held(place);
     } else if (this.brushing) {
       this.#startStroke(place, pressureOf(event), event.altKey);
     } else {
@@ -63,6 +67,8 @@ export class Hand {
     if (this.dragging) {
       this.stage.pan(at.x - this.#last.x, at.y - this.#last.y);
       this.#last = at;
+    } else if (this.#corner) {
+      this.studio.scopes.box = boxBetween(this.#corner, this.stage.held(this.stage.toPlace(at)));
     } else if (this.stroke) {
       const events = event.getCoalescedEvents?.() ?? [];
       let { points } = this.stroke;
@@ -77,6 +83,7 @@ export class Hand {
 
   up(): void {
     this.dragging = false;
+    this.#corner = null;
     this.#endStroke();
   }
 
@@ -146,6 +153,10 @@ export class Hand {
     this.studio.addStroke(done);
     this.onstroke(done);
   }
+}
+
+function boxBetween([ax, ay]: Vector, [bx, by]: Vector): Box {
+  return [Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by)];
 }
 
 function pointOn(element: HTMLElement, event: { clientX: number; clientY: number }): Point {

@@ -1,6 +1,6 @@
 import { callForPicture } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { PictureRequest, Recipe, Show } from '../api/types';
+import type { PictureRequest, Recipe, Said, Show } from '../api/types';
 import { sameView, type View } from './viewport';
 
 export interface Wanted {
@@ -10,6 +10,8 @@ export interface Wanted {
   /** The whole photo fitted, kept behind the region so that panning never shows a hole. */
   whole: View;
   show: Show;
+  /** With the map: after which words it was made. */
+  said: Said;
   cast: string | null;
   draft: boolean;
 }
@@ -93,8 +95,8 @@ export class Pictures {
   }
 
   async #fetch(wanted: Wanted, view: View): Promise<Layer> {
-    const { recipe, show, cast, version, draft } = wanted;
-    const body: PictureRequest = { recipe, ...view, show, cast, draft };
+    const { recipe, show, said, cast, version, draft } = wanted;
+    const body: PictureRequest = { recipe, ...view, show, said, cast, draft };
     const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
     return { bitmap, view, version };
   }

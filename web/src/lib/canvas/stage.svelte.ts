@@ -87,6 +87,13 @@ export class Stage {
     return x >= 0 && y >= 0 && x * longEdge < photo.width && y * longEdge < photo.height;
   }
 
+  /** The nearest place on the photo. */
+  held([x, y]: Vector): Vector {
+    const { photo, longEdge } = this.studio;
+    const within = (v: number, most: number): number => Math.min(Math.max(v, 0), most / longEdge);
+    return [within(x, photo.width), within(y, photo.height)];
+  }
+
   /** A fraction of the long edge in device pixels. */
   lengthOnCanvas(fraction: number): number {
     return fraction * this.studio.longEdge * this.viewport.scale;

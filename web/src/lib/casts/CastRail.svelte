@@ -1,5 +1,8 @@
 <script lang="ts">
   import { useStudio } from '../studio/studio.svelte';
+  import BaseCard from '../base/BaseCard.svelte';
+  import FoundSection from '../finder/FoundSection.svelte';
+  import LookButton from '../finder/LookButton.svelte';
   import CastCard from './CastCard.svelte';
 
   const studio = useStudio();
@@ -13,18 +16,30 @@
 <aside class="flex min-h-0 flex-col border-r border-line" aria-label="Casts">
   <header class="flex items-baseline justify-between px-3 pt-3 pb-2">
     <h2 class="font-semibold">Casts</h2>
-    {#if studio.recipe.casts.length}<span class="text-ink2">{treated} treated</span>{/if}
+    <span class="text-ink2">
+      {[
+        studio.recipe.casts.length && `${treated} treated`,
+        studio.finder.findings.length && `${studio.finder.findings.length} found`,
+      ]
+        .filter(Boolean)
+        .join(', ')}
+    </span>
   </header>
   <div class="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto px-3 pb-3">
+    <BaseCard />
     {#each studio.recipe.casts as cast, index (cast.id)}
       <CastCard {cast} {index} />
     {:else}
-      <p class="text-ink2">
-        Nothing diagnosed yet. Click a place on the photo whose colour does not belong there.
-      </p>
+      {#if !studio.finder.look && studio.finder.done === null}
+        <p class="text-ink2">
+          Nothing diagnosed yet. Let Nubilis look, or sample a place on the photo whose colour does
+          not belong there.
+        </p>
+      {/if}
     {/each}
+    <FoundSection />
   </div>
-  <div class="p-3 pt-0">
-    <button class="button tall w-full" onclick={() => studio.addCast()}>New cast</button>
+  <div class="border-t border-faint p-3">
+    <LookButton />
   </div>
 </aside>

@@ -5,6 +5,7 @@
   import type { Photo, Shoot } from '../api/types';
   import PhotoCard from './PhotoCard.svelte';
   import SheetBar from './SheetBar.svelte';
+  import { ShootLook } from './shoot-look.svelte';
   import UploadList from './UploadList.svelte';
   import { Uploads } from './uploads.svelte';
 
@@ -19,7 +20,12 @@
   // svelte-ignore state_referenced_locally
   const uploads = new Uploads(shootId, (photo) => shoot?.photos.push(photo));
 
-  onMount(load);
+  const shootLook = new ShootLook();
+
+  onMount(() => {
+    void load();
+    return () => shootLook.cancel();
+  });
 
   async function load(): Promise<void> {
     try {
@@ -59,11 +65,11 @@
 />
 
 <div class="flex h-full flex-col">
-  <SheetBar {shoot} onadd={() => picker.click()} />
+  <SheetBar {shoot} look={shootLook} onadd={() => picker.click()} />
   <main class="min-h-0 flex-1 overflow-y-auto p-5">
-    {#if trouble}
-      <p role="alert" class="notched mb-4 w-fit bg-attention py-1 pr-3 text-inverse">{trouble}</p>
-    {/if}
+    {#each [trouble, shootLook.trouble].filter(Boolean) as text (text)}
+      <p role="alert" class="notched mb-4 w-fit bg-attention py-1 pr-3 text-inverse">{text}</p>
+    {/each}
     {#if shoot?.photos.length === 0}
       <div class="flex h-full flex-col items-center justify-center gap-4">
         <p class="text-lead">No photos yet. Drop some here: JPEG, PNG, TIFF or WebP.</p>
@@ -72,7 +78,11 @@
     {:else if shoot}
       <div class="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4">
         {#each shoot.photos as photo (photo.id)}
-          <PhotoCard {photo} onremove={() => (leaving = photo)} />
+          <PhotoCard
+            {photo}
+            looked={shootLook.looked.get(photo.id) ?? 0}
+            onremove={() => (leaving = photo)}
+          />
         {/each}
       </div>
     {/if}

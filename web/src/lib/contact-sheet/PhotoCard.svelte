@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
   import { call } from '../api/client';
   import type { Dial as DialFigures, Photo } from '../api/types';
   import Dial from '../dial/Dial.svelte';
@@ -7,15 +6,19 @@
 
   interface Props {
     photo: Photo;
+    /** Grows when the photo was looked at. */
+    looked: number;
     onremove: () => void;
   }
-  let { photo, onremove }: Props = $props();
+  let { photo, looked, onremove }: Props = $props();
   let dials = $state<DialFigures[]>([]);
 
-  onMount(async () => {
+  $effect(() => {
+    void looked;
     // The card is worth showing without its dials; the work screen will tell what is wrong.
-    if (photo.revision)
-      dials = await call<DialFigures[]>('GET', `/photos/${photo.id}/figures`).catch(() => []);
+    void call<DialFigures[]>('GET', `/photos/${photo.id}/figures`)
+      .then((read) => (dials = read))
+      .catch(() => {});
   });
   const megapixels = $derived(((photo.width * photo.height) / 1e6).toFixed(1));
 </script>
@@ -40,10 +43,16 @@
         </span>
       </span>
       {#each dials.slice(0, 3) as dial, i (i)}
-        <span class="flex flex-col items-center text-small" style="--dial-ground: var(--raised)">
+        <span
+          class="flex flex-col items-center text-small"
+          style="--dial-ground: var(--raised)"
+          title={dial.found ? `${dial.name}, not treated` : dial.name}
+        >
           <Dial before={dial.offset_before} after={dial.offset_after} size={40} />
           {#if dial.before !== null && dial.after !== null}
             <span>{dial.before.toFixed(1)} → {dial.after.toFixed(1)}</span>
+          {:else if dial.found && dial.before !== null}
+            <span class="text-ink2">{dial.before.toFixed(1)} found</span>
           {/if}
         </span>
       {/each}

@@ -5,12 +5,14 @@
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link, router } from '../router.svelte';
   import MakeShoot from './MakeShoot.svelte';
+  import type { ShootLook } from './shoot-look.svelte';
 
   interface Props {
     shoot: Shoot | null;
+    look: ShootLook;
     onadd: () => void;
   }
-  let { shoot, onadd }: Props = $props();
+  let { shoot, look, onadd }: Props = $props();
   let shoots = $state<ShootEntry[]>([]);
   let making = $state(false);
 
@@ -41,6 +43,28 @@
     {shoot ? `${shoot.photos.length} ${shoot.photos.length === 1 ? 'photo' : 'photos'}` : ''}
   </span>
   <span class="flex-1"></span>
+  {#if look.done !== null}
+    <span class="flex items-center gap-2" role="status">
+      <span class="relative h-[28px] w-[190px] border border-ink">
+        <span
+          class="absolute inset-y-0 left-0 bg-ink/25"
+          style:width="{(look.done / Math.max(look.total, 1)) * 100}%"
+          role="progressbar"
+          aria-label="Looking for casts"
+          aria-valuenow={look.done}
+          aria-valuemax={look.total}
+        ></span>
+        <span class="absolute inset-0 flex items-center justify-center"
+          >Looking at {Math.min(look.done + 1, look.total)} of {look.total}</span
+        >
+      </span>
+      <button class="button tall" onclick={() => look.cancel()}>Cancel</button>
+    </span>
+  {:else if shoot?.photos.length}
+    <button class="button tall" onclick={() => shoot && look.start(shoot.photos)}
+      >Look for casts</button
+    >
+  {/if}
   <RoomMenu />
   <Popover.Root bind:open={making}>
     <Popover.Trigger class="button tall">New shoot</Popover.Trigger>

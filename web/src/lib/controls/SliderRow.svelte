@@ -13,6 +13,12 @@
     unit?: string;
     labelWidth?: number;
     disabled?: boolean;
+    /** The bar grows from the resting value rather than from the least one. */
+    fromRest?: boolean;
+    /** Where a value lies on the bar, and back, when even steps would not be even to the eye. */
+    toBar?: (value: number) => number;
+    fromBar?: (position: number) => number;
+    width?: number;
     onpreview: (value: number) => void;
     oncommit: (value: number) => void;
   }
@@ -26,11 +32,18 @@
     unit = '',
     labelWidth = 78,
     disabled = false,
+    fromRest = false,
+    toBar = (v) => v,
+    fromBar = (v) => v,
+    width = 54,
     onpreview,
     oncommit,
   }: Props = $props();
 
-  const rest = $derived(((resting - least) / (most - least)) * 100);
+  const ends = $derived([toBar(least), toBar(most)].sort((a, b) => a - b) as [number, number]);
+  const share = (v: number): number => ((toBar(v) - ends[0]) / (ends[1] - ends[0])) * 100;
+  const rest = $derived(share(resting));
+  const now = $derived(share(value));
 </script>
 
 <div class="flex h-[26px] items-center gap-2">
@@ -43,23 +56,31 @@
     <span class="rest" style:left="calc({rest}% + {5 - rest / 10}px)" title="at rest"></span>
     <Slider.Root
       type="single"
-      {value}
-      min={least}
-      max={most}
+      value={toBar(value)}
+      min={ends[0]}
+      max={ends[1]}
       {step}
       {disabled}
       thumbPositioning="contain"
       class="relative flex h-6 w-full touch-none items-center select-none"
-      onValueChange={(next) => next !== value && onpreview(next)}
-      onValueCommit={oncommit}
+      onValueChange={(next) => next !== toBar(value) && onpreview(fromBar(next))}
+      onValueCommit={(next) => oncommit(fromBar(next))}
     >
       <span class="relative h-[3px] w-full bg-line">
-        <Slider.Range class="absolute h-full bg-ink" />
+        {#if fromRest}
+          <span
+            class="absolute h-full bg-ink"
+            style:left="{Math.min(rest, now)}%"
+            style:width="{Math.abs(now - rest)}%"
+          ></span>
+        {:else}
+          <Slider.Range class="absolute h-full bg-ink" />
+        {/if}
       </span>
       <Slider.Thumb index={0} class="block h-[18px] w-[10px] bg-ink" aria-label={label} />
     </Slider.Root>
   </div>
-  <NumberField {label} {value} {least} {most} {step} {unit} onchange={oncommit} />
+  <NumberField {label} {value} {least} {most} {step} {unit} {width} onchange={oncommit} />
 </div>
 
 <style>

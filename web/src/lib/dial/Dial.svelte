@@ -2,7 +2,8 @@
   import type { Vector } from '../api/types';
   import { onDial } from './dial';
 
-  /** Centre = neutral, a* to the right, b* up. Hollow dot: the colour before; filled: now. */
+  /** Centre = neutral, a* to the right, b* up. Hollow dot: the colour before; filled: now. Alone, the hollow
+   * dot is a cast that is possible and not treated. */
   interface Props {
     before: Vector | null;
     after: Vector | null;
@@ -19,17 +20,16 @@
   ];
   const from = $derived(before && onDial(before, R));
   const to = $derived(after && onDial(after, R));
+  const label = $derived.by(() => {
+    if (!before) return 'No cast measured yet';
+    const was = Math.hypot(...before).toFixed(1);
+    return after
+      ? `Cast from ${was} to ${Math.hypot(...after).toFixed(1)} off neutral`
+      : `Possible cast, ${was} off neutral`;
+  });
 </script>
 
-<svg
-  width={size}
-  height={size}
-  viewBox="-26 -26 52 52"
-  role="img"
-  aria-label={before && after
-    ? `Cast from ${Math.hypot(...before).toFixed(1)} to ${Math.hypot(...after).toFixed(1)} off neutral`
-    : 'No cast measured yet'}
->
+<svg width={size} height={size} viewBox="-26 -26 52 52" role="img" aria-label={label}>
   <circle r={R} fill="none" stroke="currentColor" stroke-opacity="0.45" />
   <path d="M-22 0H22M0 -22V22" stroke="currentColor" stroke-opacity="0.25" />
   {#each ticks as [x, y, colour] (colour)}
@@ -39,8 +39,10 @@
       stroke-width="2.5"
     />
   {/each}
-  {#if from && to}
-    <path d="M{from.x} {from.y}L{to.x} {to.y}" stroke="currentColor" stroke-width="1.6" />
+  {#if from}
+    {#if to}
+      <path d="M{from.x} {from.y}L{to.x} {to.y}" stroke="currentColor" stroke-width="1.6" />
+    {/if}
     <circle
       cx={from.x}
       cy={from.y}
@@ -49,7 +51,7 @@
       stroke="currentColor"
       stroke-width="1.8"
     />
-    <circle cx={to.x} cy={to.y} r="4" fill="currentColor" />
+    {#if to}<circle cx={to.x} cy={to.y} r="4" fill="currentColor" />{/if}
   {/if}
 </svg>
 

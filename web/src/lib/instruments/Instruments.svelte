@@ -1,7 +1,7 @@
 <script lang="ts">
   import { useStudio } from '../studio/studio.svelte';
   import Figures from './Figures.svelte';
-  import PairsDial from './PairsDial.svelte';
+  import ScopePanel from './ScopePanel.svelte';
   import { swatch } from './swatch';
 
   const studio = useStudio();
@@ -13,15 +13,12 @@
   class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3"
   aria-label="Instruments"
 >
-  <section>
-    <h2 class="mb-2 font-semibold">Off the reference</h2>
-    <PairsDial />
-  </section>
+  <ScopePanel />
   <section class="min-h-[132px]">
     <h2 class="mb-2 font-semibold">Under the pointer</h2>
     {#if measured}
       <div class="flex gap-4" data-testid="readout">
-        {#each [['untouched', measured.before], ['now', measured.now]] as const as [name, colour] (name)}
+        {#each [['before', measured.before], ['now', measured.now]] as const as [name, colour] (name)}
           {#if colour}
             <div class="flex flex-col gap-1">
               <span class="h-6 w-[76px]" style:background={swatch(colour)}></span>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { PhotoWithRecipe } from '../api/types';
+  import BaseBench from '../base/BaseBench.svelte';
   import MaskStation from '../bench/MaskStation.svelte';
   import ProofStation from '../bench/ProofStation.svelte';
   import RemedyStation from '../bench/RemedyStation.svelte';
@@ -69,10 +70,14 @@
   <div
     class="grid min-h-0 grid-cols-[minmax(0,290fr)_minmax(0,450fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
   >
-    <SampleStation />
-    <MaskStation />
-    <RemedyStation />
-    <ProofStation />
+    {#if studio.settingBase}
+      <BaseBench />
+    {:else}
+      <SampleStation />
+      <MaskStation />
+      <RemedyStation />
+      <ProofStation />
+    {/if}
   </div>
 </div>
 <DeliverDialog bind:open={delivering} />

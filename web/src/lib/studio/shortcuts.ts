@@ -11,6 +11,9 @@ export const SHORTCUTS = [
   { keys: 'K', text: 'Keep a colour' },
   { keys: 'P', text: 'Paint the mask' },
   { keys: 'X', text: 'Erase from the mask' },
+  { keys: 'L', text: 'Look for casts' },
+  { keys: 'F', text: 'Show the finder a tainted place' },
+  { keys: 'M', text: 'Map of what was found' },
   { keys: 'Alt held', text: 'Erase while painting' },
   { keys: 'Alt + wheel', text: 'Brush size' },
   { keys: 'Wheel', text: 'Zoom at the pointer' },
@@ -29,6 +32,7 @@ const TOOLS: Record<string, Tool> = {
   k: 'keep',
   p: 'paint',
   x: 'erase',
+  f: 'ask',
 };
 
 function typing(event: KeyboardEvent): boolean {
@@ -56,7 +60,10 @@ export function runShortcut(
   else if (key === '1') stage.zoomTo(1);
   else if (key === 'u') studio.untouched = true;
   else if (key === 'w') studio.cycleView();
-  else if (key === 'n') void studio.makeNeutral();
+  else if (key === 'l') studio.tell({});
+  else if (key === 'm') {
+    if (studio.finder.look) studio.toggleMap();
+  } else if (key === 'n') void studio.makeNeutral();
   else if (TOOLS[key]) studio.tool = TOOLS[key];
   else return false;
   return true;

@@ -2,25 +2,54 @@ import { getContext, setContext } from 'svelte';
 import { call, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
 import type {
+  Base,
   Brush,
   Cast,
   ColourKey,
+  Finding,
+  Light,
   Part,
   PhotoProof,
   PhotoWithRecipe,
   Recipe,
   RecipeState,
+  Said,
   Sample,
   Show,
   Stroke,
   Vector,
 } from '../api/types';
+import { evidenceOf, Finder } from '../finder/finder.svelte';
+import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
 import { Probe } from './probe.svelte';
 import { Saver } from './saver.svelte';
 
-export type Tool = 'look' | 'tainted' | 'reference' | 'keep' | 'paint' | 'erase' | 'key';
-export const SAMPLING: Tool[] = ['tainted', 'reference', 'keep', 'key'];
+/** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
+ * the finder, the base's neutral, or skin for the scope; 'box' is dragged. */
+export type Tool =
+  | 'look'
+  | 'tainted'
+  | 'reference'
+  | 'keep'
+  | 'paint'
+  | 'erase'
+  | 'key'
+  | 'ask'
+  | 'ask-neutral'
+  | 'light'
+  | 'skin'
+  | 'box';
+export const SAMPLING: Tool[] = [
+  'tainted',
+  'reference',
+  'keep',
+  'key',
+  'ask',
+  'ask-neutral',
+  'light',
+  'skin',
+];
 export const BRUSHING: Tool[] = ['paint', 'erase'];
 export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
 const PROOF_DELAY_MS = 150;
@@ -32,12 +61,14 @@ interface Trouble {
 
 /** The work on one photo: the recipe as it stands, what is selected, and what the engine says of it. */
 export class Studio {
-  recipe = $state.raw<Recipe>({ format: 'nubilis-recipe', version: 1, casts: [] });
+  recipe = $state.raw() as Recipe;
   /** Whether a handle is being moved: pictures may be coarser meanwhile. */
   moving = $state(false);
   /** Counts changes of the recipe, so that answers can be told from older ones. */
   version = $state(0);
   castId = $state<string | null>(null);
+  /** Whether the bench holds the base instead of a cast. */
+  settingBase = $state(false);
   partId = $state<string | null>(null);
   tool = $state<Tool>('look');
   show = $state<Show>('now');
@@ -49,10 +80,13 @@ export class Studio {
   trouble = $state.raw<Trouble | null>(null);
   readonly saver: Saver;
   readonly probe: Probe;
+  readonly finder: Finder;
+  readonly scopes: ScopeReader;
   readonly photo;
 
   #proofs: LatestWins<Recipe>;
   #proofTimer = 0;
+  #evidence: unknown[] = [];
   #keyColours = new Map<string, Sample['rgb'][]>();
 
   constructor(readonly opened: PhotoWithRecipe) {
@@ -65,8 +99,11 @@ export class Studio {
       () => SAMPLING.includes(this.tool),
     );
     this.recipe = opened.state.recipe;
+    this.#evidence = evidenceOf(this.recipe);
+    this.finder = new Finder(this.photo.id, () => this.recipe);
+    this.scopes = new ScopeReader(this.photo.id);
+    void this.#try(() => this.finder.load());
     this.select(this.recipe.casts[0]?.id ?? null);
-    this.tool = this.recipe.casts.length ? 'look' : 'tainted';
     this.#proofs.want(this.recipe);
   }
 
@@ -85,6 +122,10 @@ export class Studio {
   get part(): Part | undefined {
     const parts = this.cast?.mask.parts ?? [];
     return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
+  }
+
+  get letter(): string {
+    return edit.letterOf(this.castIndex);
   }
 
   get castProof() {
@@ -115,6 +156,13 @@ export class Studio {
     clearTimeout(this.#proofTimer);
     this.#proofs.want(this.recipe);
     this.saver.push(this.recipe);
+    this.#tellFinder();
+  }
+
+  changeBase(change: (base: Base) => Base, done = true): void {
+    const recipe = { ...this.recipe, base: change(this.recipe.base) };
+    if (done) this.commit(recipe);
+    else this.preview(recipe);
   }
 
   changeCast(change: (cast: Cast) => Cast, done = true): void {
@@ -129,7 +177,14 @@ export class Studio {
     if (id) this.changeCast((cast) => edit.changePart(cast, id, change), done);
   }
 
+  chooseBase(): void {
+    this.select(null);
+    this.settingBase = true;
+    this.tool = 'look';
+  }
+
   select(castId: string | null): void {
+    this.settingBase = false;
     this.castId = castId;
     this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
   }
@@ -148,6 +203,43 @@ export class Studio {
     if (this.castId === id) this.select(casts[Math.min(at, casts.length - 1)]?.id ?? null);
   }
 
+  /** Look for casts, after what the editor knows. */
+  tell(said: Partial<Said>): void {
+    if (this.tool === 'ask' || this.tool === 'ask-neutral') this.tool = 'look';
+    void this.finder.start(said);
+  }
+
+  /** A finding becomes a cast, neutralised at a modest amount. */
+  adopt(finding: Finding): void {
+    const cast = { ...finding.adopted, id: edit.newId() };
+    this.finder.hovered = null;
+    this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
+    this.select(cast.id);
+    this.tool = 'look';
+    if (this.show === 'map') this.show = 'now';
+  }
+
+  dismiss(finding: Finding): void {
+    const { shift, box } = finding;
+    this.finder.hovered = null;
+    const dismissed = [...this.recipe.dismissed, { id: edit.newId(), shift, box }];
+    this.commit({ ...this.recipe, dismissed });
+  }
+
+  toggleMap(): void {
+    this.show = this.show === 'map' ? 'now' : 'map';
+  }
+
+  /** Adopting, dismissing, sampling and masking tell the finder something; so does taking it back. */
+  #tellFinder(): void {
+    const evidence = evidenceOf(this.recipe);
+    const changed =
+      evidence.length !== this.#evidence.length ||
+      evidence.some((v, i) => JSON.stringify(v) !== JSON.stringify(this.#evidence[i]));
+    this.#evidence = evidence;
+    if (changed) this.finder.renew();
+  }
+
   async step(way: 'undo' | 'redo'): Promise<void> {
     await this.#try(async () => this.#adopt(await this.saver.step(way)));
   }
@@ -163,8 +255,12 @@ export class Studio {
   async sampleAt(at: Vector, adding: boolean): Promise<void> {
     await this.#try(async () => {
       const tool = this.tool;
-      const { before } = await this.probe.measure(at);
-      const sample: Sample = { at, radius: this.probe.radius, rgb: before.rgb };
+      if (tool === 'ask') return this.tell({ places: [at] });
+      if (tool === 'ask-neutral') return this.tell({ neutral: at });
+      if (tool === 'skin') return this.#pickSkin(at);
+      const { came } = await this.probe.measure(at);
+      if (tool === 'light') return this.#pickLight(came);
+      const sample: Sample = { at, radius: this.probe.radius, rgb: came };
       if (tool === 'tainted') this.#sampleTainted(sample);
       else if (tool === 'reference') this.#sampleReference(sample, 'place');
       else if (tool === 'keep') this.#keep(sample);
@@ -178,7 +274,8 @@ export class Studio {
     const at = pair?.tainted.at;
     if (!at) return;
     await this.#try(async () => {
-      const { neutral } = await this.probe.measure(at, pair.tainted.radius);
+      const { recipe } = this;
+      const { neutral } = await this.probe.measure(at, pair.tainted.radius, { recipe });
       this.#sampleReference({ at: null, radius: 0, rgb: neutral.rgb }, 'neutral');
     });
   }
@@ -223,6 +320,17 @@ export class Studio {
     this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
   }
 
+  #pickSkin(at: Vector): void {
+    this.scopes.skinAt = at;
+    this.tool = 'look';
+  }
+
+  async #pickLight(colour: Sample['rgb']): Promise<void> {
+    const light = await call<Light>('POST', `/photos/${this.photo.id}/light`, { colour });
+    this.changeBase((base) => ({ ...base, ...light, on: true }));
+    this.tool = 'look';
+  }
+
   #sampleTainted(sample: Sample): void {
     if (!this.cast) {
       const cast = edit.withTainted(edit.newCast(), sample);
@@ -258,7 +366,8 @@ export class Studio {
   }
 
   #keyAround(id: string, colours: Sample['rgb'][]): Promise<ColourKey> {
-    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, { id, colours });
+    const { base } = this.recipe;
+    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, { id, base, colours });
   }
 
   #brushToPaint(): Brush {
@@ -277,7 +386,8 @@ export class Studio {
     if (!state) return;
     this.preview(state.recipe);
     this.moving = false;
-    if (!this.cast) this.select(state.recipe.casts.at(-1)?.id ?? null);
+    this.#tellFinder();
+    if (!this.cast && !this.settingBase) this.select(state.recipe.casts.at(-1)?.id ?? null);
   }
 
   complain(about: Trouble['about'], text: string): void {

@@ -1,0 +1,36 @@
+"""The field as a picture: the photo drained of colour, and on it the colour that light adds."""
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Codes, Floats
+from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
+from nubilis.colour.profile import srgb
+from nubilis.find.look import Look
+from nubilis.photo.pyramid import View
+from nubilis.photo.sampling import encode
+
+PALE, FLAT = 60.0, 0.4  # L* about which the photo is flattened, and how much of its contrast stays
+LOUD = 2.5  # how much more colourful a cast is drawn than it is
+
+
+def map_picture(seen: Look, settled: Floats) -> Codes:
+    """sRGB code values (h, w, 3) at the analysis size. settled: the photo that was looked at, (3, h, w)."""
+    lightness = PALE + FLAT * (lab_planes(np.maximum(settled, 0.0))[0] - PALE)
+    lab = np.stack([lightness, *(LOUD * seen.cast)], axis=-1)
+    rgb = np.moveaxis(lab_to_linear_rgb(lab), 2, 0)
+    return encode(np.ascontiguousarray(rgb, dtype=np.float32), srgb())
+
+
+def in_view(codes: Codes, view: View) -> Codes:
+    """A picture of the whole photo stretched over a view of it."""
+    h, w = view.shape
+    scale = codes.shape[1] / view.size[0], codes.shape[0] / view.size[1]
+    x0, y0 = view.region[:2]
+    move = [[scale[i], 0.0, (c + 0.5) * scale[i] - 0.5] for i, c in enumerate((x0, y0))]
+    move[1][:2] = [0.0, scale[1]]
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    moved = cv2.warpAffine(
+        codes, np.array(move), (w, h), flags=flags, borderMode=cv2.BORDER_REPLICATE
+    )
+    return np.asarray(moved, dtype=np.uint8)

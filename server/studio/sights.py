@@ -1,0 +1,73 @@
+"""Photos made ready to be looked at, kept while the editor talks with the finder."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from functools import lru_cache
+from typing import Generic, TypeVar
+
+import imagecodecs
+import numpy as np
+
+from nubilis.colour.profile import srgb
+from nubilis.find.colours import Seen, seen
+from nubilis.find.look import Sight
+from nubilis.photo.sampling import decode
+from nubilis.settle.base import Base
+from shoots.models import Photo
+from shoots.thumbnails import thumbnail_path, write_thumbnail
+from studio.engines import engines
+
+SIGHTS_KEPT = 4  # each some 20 MB
+OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
+
+Made = TypeVar("Made")
+
+
+class Kept(Generic[Made]):
+    """The latest few of what is slow to make. Safe under threads."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._lock = threading.Lock()
+        self._kept: OrderedDict[Hashable, Made] = OrderedDict()
+
+    def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        made = make()
+        with self._lock:
+            self._kept[key] = made
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        return made
+
+
+_sights: Kept[Sight] = Kept(SIGHTS_KEPT)
+
+
+def sight(photo: Photo, base: Base) -> Sight:
+    """The photo under its base, with the shoot's other photos as its palette. Raises PhotoError."""
+    near = neighbours(photo)
+    key = photo.content_hash, base, tuple(o.content_hash for o in near)
+    return _sights.get(key, lambda: Sight(engines.get(photo), base, [_small(o) for o in near]))
+
+
+def neighbours(photo: Photo) -> list[Photo]:
+    """The nearest other photos of the shoot, in the order of the sheet."""
+    others = list(photo.shoot.photos.exclude(id=photo.id))
+    return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
+
+
+def _small(photo: Photo) -> Seen:
+    if not thumbnail_path(photo.content_hash).is_file():
+        write_thumbnail(engines.get(photo), photo.content_hash)
+    return _read_small(photo.content_hash)
+
+
+@lru_cache(maxsize=200)
+def _read_small(content: str) -> Seen:
+    codes = imagecodecs.jpeg8_decode(thumbnail_path(content).read_bytes())
+    return seen(decode(np.asarray(codes, dtype=np.uint8), srgb()))

@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { useStudio } from '../studio/studio.svelte';
+  import FindingCard from './FindingCard.svelte';
+
+  const studio = useStudio();
+  const finder = studio.finder;
+  const look = $derived(finder.look);
+  const way = $derived(look?.said.direction);
+
+  function isChosen(shift: readonly number[]): boolean {
+    return Boolean(way) && shift.every((v, i) => v === way?.[i]);
+  }
+</script>
+
+{#if look}
+  <section class="flex flex-col gap-2" aria-label="Found">
+    <header class="mt-1 flex items-baseline justify-between">
+      <h2 class="font-semibold">Found</h2>
+      <button
+        class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
+        aria-pressed={studio.show === 'map'}
+        title="The photo without its colours, and the colour that light adds to it (M)"
+        onclick={() => studio.toggleMap()}>map</button
+      >
+    </header>
+    {#each finder.findings as finding, index (finding.id)}
+      <FindingCard {finding} {index} />
+    {:else}
+      <p class="text-ink2">
+        {finder.led
+          ? 'Nothing in this photo bears that out.'
+          : 'Nothing was found. That does not mean that nothing is there: show a place that looks wrong to you.'}
+      </p>
+    {/each}
+    <div class="flex flex-col gap-1.5" role="group" aria-label="What you know">
+      {#if look.directions.length}
+        <span class="text-ink2">Possible: towards</span>
+        <div class="flex flex-wrap gap-1.5">
+          {#each look.directions as direction (direction.towards)}
+            <button
+              class="button px-2"
+              aria-pressed={isChosen(direction.shift)}
+              onclick={() =>
+                studio.tell(isChosen(direction.shift) ? {} : { direction: direction.shift })}
+            >
+              <span
+                class="h-2.5 w-2.5"
+                style:background="lab(62% {direction.cast[0] * 2.5}
+                {direction.cast[1] * 2.5})"
+              ></span>
+              {direction.towards}
+            </button>
+          {/each}
+        </div>
+      {/if}
+      <div class="flex flex-wrap gap-1.5">
+        <button
+          class="button px-2"
+          aria-pressed={studio.tool === 'ask'}
+          title="Click a place on the photo that looks tainted (F)"
+          onclick={() => (studio.tool = studio.tool === 'ask' ? 'look' : 'ask')}
+          >Show a taint</button
+        >
+        <button
+          class="button px-2"
+          aria-pressed={studio.tool === 'ask-neutral'}
+          title="Click a tainted place that should be neutral grey"
+          onclick={() => (studio.tool = studio.tool === 'ask-neutral' ? 'look' : 'ask-neutral')}
+          >Show a grey</button
+        >
+        {#if studio.cast?.pairs.some((p) => p.reference)}
+          <button
+            class="button px-2"
+            aria-pressed={look.said.pair_of === studio.castId}
+            title="Find where else the selected cast falls"
+            onclick={() =>
+              studio.tell(look.said.pair_of === studio.castId ? {} : { pair_of: studio.castId })}
+            >As in {studio.letter}</button
+          >
+        {/if}
+        {#if finder.led}
+          <button class="quiet underline" onclick={() => studio.tell({})}>Forget</button>
+        {/if}
+      </div>
+    </div>
+  </section>
+{/if}

@@ -1,0 +1,138 @@
+import { call, callInLines, reasonOf } from '../api/client';
+import { LatestWins } from '../api/latest-wins';
+import type { Cast, Finding, Look, Recipe, Said } from '../api/types';
+
+const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
+
+interface Line {
+  done?: number;
+  look?: Look;
+  detail?: string;
+}
+
+/** What the finder has seen in a photo, and the talk with it. */
+export class Finder {
+  look = $state.raw<Look | null>(null);
+  /** Share done of a look that is under way. */
+  done = $state<number | null>(null);
+  /** The finding under the pointer. */
+  hovered = $state<string | null>(null);
+  trouble = $state('');
+  #stop: AbortController | null = null;
+  /** A look that is renewed because the recipe has changed; the shown one stays meanwhile. */
+  #renewals = new LatestWins<Said>((said) => this.#renew(said));
+
+  constructor(
+    readonly photoId: number,
+    readonly recipe: () => Recipe,
+  ) {}
+
+  get said(): Said {
+    return this.look?.said ?? QUIET;
+  }
+
+  /** Whether the editor has led the finder. */
+  get led(): boolean {
+    const { direction, places, neutral, pair_of } = this.said;
+    return Boolean(direction || places.length || neutral || pair_of);
+  }
+
+  /** What was found and is neither adopted nor dismissed. */
+  get findings(): Finding[] {
+    const { casts, dismissed } = this.recipe();
+    return (this.look?.findings ?? []).filter(
+      (f) =>
+        !casts.some((c) => c.pairs.some((p) => same(p.tainted.at, f.tainted))) &&
+        !dismissed.some((d) => same(d.box, f.box) && same(d.shift, f.shift)),
+    );
+  }
+
+  get shown(): Finding | undefined {
+    return this.findings.find((f) => f.id === this.hovered);
+  }
+
+  async load(): Promise<void> {
+    const kept = await call<{ look: Look | null }>('GET', `/photos/${this.photoId}/look`);
+    this.look ??= kept.look;
+  }
+
+  /** Look, telling the progress. */
+  async start(said: Partial<Said> = {}): Promise<void> {
+    this.cancel();
+    const stop = (this.#stop = new AbortController());
+    this.done = 0;
+    try {
+      await this.#ask({ ...QUIET, ...said }, stop.signal, (share) => (this.done = share));
+    } finally {
+      if (this.#stop === stop) {
+        this.#stop = null;
+        this.done = null;
+      }
+    }
+  }
+
+  cancel(): void {
+    this.#stop?.abort();
+    this.#stop = null;
+    this.done = null;
+  }
+
+  /** The recipe has changed in a way that tells the finder something. */
+  renew(): void {
+    if (this.look) this.#renewals.want(this.said);
+  }
+
+  async #renew(said: Said): Promise<void> {
+    await this.#ask(said, new AbortController().signal, () => {});
+  }
+
+  async #ask(said: Said, signal: AbortSignal, onshare: (share: number) => void): Promise<void> {
+    const body = { recipe: this.recipe(), said };
+    try {
+      await callInLines(`/photos/${this.photoId}/look`, body, signal, (line) => {
+        const { done, look, detail } = line as Line;
+        if (signal.aborted) return;
+        if (detail) throw new Error(detail);
+        if (done) onshare(done);
+        if (look) this.look = look;
+      });
+      this.trouble = '';
+    } catch (error) {
+      if (!signal.aborted) this.trouble = reasonOf(error);
+    }
+  }
+}
+
+function same(one: readonly number[] | null | undefined, two: readonly number[]): boolean {
+  return Boolean(one) && two.every((v, i) => v === one?.[i]);
+}
+
+/** What a change must touch for the finder to look again: evidence and masks, not amounts. */
+export function evidenceOf(recipe: Recipe): unknown[] {
+  const ofCast = (c: Cast) => [c.id, c.pairs, c.mask];
+  return [recipe.base, recipe.dismissed, ...recipe.casts.flatMap(ofCast)];
+}
+
+const CAUSES: Record<Finding['cause'], string> = {
+  spill: 'spill',
+  'mixed-light': 'mixed light',
+  flash: 'flash tint',
+  water: 'water reflection',
+  foliage: 'foliage',
+  gel: 'coloured lamp',
+  unknown: 'cast, cause unknown',
+};
+const SURE: Record<Finding['sure'], string> = {
+  likely: 'Likely',
+  possible: 'Possible',
+  unsure: 'If you say so:',
+};
+
+/** Cause and confidence in words. */
+export function because(finding: Finding): string {
+  return `${SURE[finding.sure]} ${CAUSES[finding.cause]}`;
+}
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

@@ -1,0 +1,49 @@
+import { call } from '../api/client';
+import { LatestWins } from '../api/latest-wins';
+import type { Box, Recipe, Scopes, Vector } from '../api/types';
+
+export type Instrument = 'scope' | 'ab' | 'levels' | 'pairs';
+export type Area = 'photo' | 'mask' | 'box';
+export type Zoom = 1 | 2 | 4;
+
+interface Wanted {
+  recipe: Recipe;
+  cast: string | null;
+  box: Box | null;
+  skin_at: Vector | null;
+  zoom: Zoom;
+}
+
+/** What the instruments are set to, and what the engine read last. */
+export class ScopeReader {
+  instrument = $state<Instrument>('scope');
+  area = $state<Area>('photo');
+  zoom = $state<Zoom>(1);
+  /** The rectangle being or last dragged, fractions of the long edge. */
+  box = $state.raw<Box | null>(null);
+  skinAt = $state.raw<Vector | null>(null);
+  read = $state.raw<Scopes | null>(null);
+  #latest: LatestWins<Wanted>;
+
+  constructor(readonly photoId: number) {
+    this.#latest = new LatestWins((wanted) => this.#read(wanted));
+  }
+
+  want(recipe: Recipe, castId: string | null): void {
+    this.#latest.want({
+      recipe,
+      cast: this.area === 'mask' ? castId : null,
+      box: this.area === 'box' ? this.box : null,
+      skin_at: this.skinAt,
+      zoom: this.zoom,
+    });
+  }
+
+  async #read(wanted: Wanted): Promise<void> {
+    try {
+      this.read = await call<Scopes>('POST', `/photos/${this.photoId}/scopes`, wanted);
+    } catch {
+      // An instrument that cannot be read keeps what it showed; the picture will tell what is wrong.
+    }
+  }
+}
