@@ -21,7 +21,7 @@ from nubilis.find.look import Sight, look, sight_of
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, regions
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import encode
-from nubilis.planning import AUTO_AMOUNT, plan_findings, sample_at
+from nubilis.planning import AUTO_AMOUNT, plan_findings, sample_at, sure_enough
 from nubilis.remedy.direction import Pair, angle_between
 
 RIGHT_ANGLE, RIGHT_SHARE, RIGHT_OVERLAP = 45.0, 0.5, 0.15  # what makes a finding right
@@ -157,7 +157,7 @@ def auto(photo: Photo, truth: Floats, found_by: Sight) -> tuple[float | None, fl
     """`fix --auto` on one photo: share of ΔE left in the tainted areas that were found, None without any;
     and the mean ΔE by which the whole photo moved. truth: CIELAB (3, h, w)."""
     engine = Engine(photo)
-    found = found_by.look().findings
+    found = sure_enough(found_by.look().findings)
     view = engine.analysis_view
     before = lab_planes(engine.untouched(view))
     after = lab_planes(engine.render(plan_findings(engine, found, AUTO_AMOUNT), view))

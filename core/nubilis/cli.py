@@ -21,7 +21,7 @@ from nubilis.find.look import look
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import AUTO_AMOUNT, Point, plan_findings, plan_fix
+from nubilis.planning import AUTO_AMOUNT, Point, plan_findings, plan_fix, sure_enough
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.recipe.document import Recipe, read_recipe, write_recipe
@@ -200,7 +200,10 @@ def _fix(options: argparse.Namespace) -> None:
 def _auto(engine: Engine, options: argparse.Namespace) -> Recipe:
     if options.mask or options.guard:
         raise NubilisError("--auto brings its own masks; leave --mask and --guard out")
-    found = look(engine, _words(engine, options)).findings
+    words = _words(engine, options)
+    found = look(engine, words).findings
+    if not words.said:
+        found = tuple(sure_enough(found))
     amount = AUTO_AMOUNT if options.amount is None else options.amount
     return plan_findings(engine, found, amount)
 

@@ -22,7 +22,9 @@ from nubilis.remedy.neutralise import Neutralise, take_off
 from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
 
 Point = tuple[float, float]
-AUTO_AMOUNT = 0.85  # of --auto: nobody has looked at what it adopts
+# `fix --auto`, at whose findings nobody looks: only what is more likely right than wrong.
+AUTO_AMOUNT, AUTO_CONFIDENCE = 1.0, 0.5
+FOUND_RADIUS = 0.012  # of the long edge: a finding's patch is flat, and an average of it is calmer
 ADOPTED_AMOUNT = 0.7  # of a finding adopted on the screen, where it is about to be adjusted
 _ONE = np.ones((1, 1), dtype=np.float32)
 
@@ -87,6 +89,11 @@ def plan_fix(
     return Recipe(casts=tuple(casts))
 
 
+def sure_enough(found: Sequence[Finding]) -> list[Finding]:
+    """The findings that may be adopted without anybody looking."""
+    return [f for f in found if f.confidence >= AUTO_CONFIDENCE]
+
+
 def plan_findings(engine: Engine, found: Sequence[Finding], amount: float) -> Recipe:
     """A recipe that adopts findings, each with its own samples and mask."""
     return Recipe(casts=tuple(cast_of(engine, finding, amount) for finding in found))
@@ -95,23 +102,24 @@ def plan_findings(engine: Engine, found: Sequence[Finding], amount: float) -> Re
 def cast_of(engine: Engine, finding: Finding, amount: float) -> Cast:
     """A finding adopted, ready to be adjusted. Without a reference in the photo, what the tainted place
     would be is made."""
-    tainted = _sample_of(engine, finding.tainted)
+    tainted = _sample_of(engine, finding.tainted, FOUND_RADIUS)
     if finding.reference is not None:
-        reference = _sample_of(engine, finding.reference)
+        reference = _sample_of(engine, finding.reference, FOUND_RADIUS)
     else:
         colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
         red, green, blue = (float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel())
         reference = Sample(at=None, rgb=(red, green, blue))
     return Cast(
         id=finding.id,
+        name=f"{finding.towards.capitalize()} cast",
         pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
         mask=Mask(parts=(_grey_part((finding.mask * 255.0 + 0.5).astype(np.uint8)),)),
         remedies=(Neutralise(id="neutralise", amount=amount),),
     )
 
 
-def _sample_of(engine: Engine, at: tuple[float, float]) -> Sample:
-    return Sample(at=at, radius=DEFAULT_RADIUS, rgb=measure_place(engine, at).rgb)
+def _sample_of(engine: Engine, at: tuple[float, float], radius: float = DEFAULT_RADIUS) -> Sample:
+    return Sample(at=at, radius=radius, rgb=measure_place(engine, at, radius).rgb)
 
 
 def _pairs(

@@ -25,6 +25,7 @@ Place = tuple[float, float]
 Line = list[Place]
 Sure = Literal["unsure", "possible", "likely"]
 FLAT = 0.03  # scaled log chroma: spread within a patch that counts as one colour
+PALE = 18.0  # CIELAB chroma at which a paint is half as good a sample as a neutral
 NEAR_ENOUGH = 0.15  # scaled log chroma: how far a reference may lie from what is expected
 LIKE_LIGHT = 15.0  # L*
 POSSIBLE, LIKELY = 0.3, 0.7  # confidences from which on these words are used
@@ -81,7 +82,7 @@ def make_finding(
     L, a, b = (float(v) for v in (colours.lab - colours.clean)[:, inside].mean(axis=1))
     severity = float(colours.difference[inside].mean())
     why = guess(colours.lab, colours.clean, inside)
-    tainted = _tainted_patch(field, inside)
+    tainted = _tainted_patch(field, inside, _paleness(colours.clean))
     reference = _reference_patch(field, region, tainted)
     towards = hue_word((a, b)) or "another hue"
     places = inside, reference and _spot(reference, small.shape)
@@ -136,10 +137,17 @@ def _flatness(small: Seen) -> Floats:
     return np.asarray(1.0 / (1.0 + spread / FLAT**2), dtype=np.float32)
 
 
-def _tainted_patch(field: Field, inside: npt.NDArray[np.bool_]) -> tuple[int, int]:
-    """Row and column of the flattest strongly tainted patch."""
+def _paleness(clean: Floats) -> Floats:
+    """1 for a neutral, towards 0 for strong colours; clean: CIELAB without the cast."""
+    return np.asarray(1.0 / (1.0 + (np.hypot(clean[1], clean[2]) / PALE) ** 2), dtype=np.float32)
+
+
+def _tainted_patch(
+    field: Field, inside: npt.NDArray[np.bool_], paleness: Floats
+) -> tuple[int, int]:
+    """Row and column of the flattest strongly tainted patch, rather of pale paint: on it a cast shows."""
     usable = (field.seen.light > 20.0) & (field.seen.light < 97.0)
-    score = field.nearby * _flatness(field.seen) * inside * (usable + 1e-3)
+    score = field.nearby * _flatness(field.seen) * paleness * inside * (usable + 1e-3)
     y, x = np.unravel_index(int(score.argmax()), score.shape)
     return int(y), int(x)
 

@@ -26,7 +26,7 @@ LEAST_SHARE = 0.12  # of all the evidence, that a further direction must have
 MOST = 5
 # Logistic weights of the field's 97th percentile, the region's share of the photo, the cosine between
 # shift and smooth chroma, and a constant; fitted on made casts and untouched photographs (docs/finding.md).
-WEIGHTS = (2.29, 17.9, 2.85, -6.46)
+WEIGHTS = (1.90, 9.93, 4.56, -7.08)
 LEAST_CONFIDENCE = 0.3
 AGREEING = 0.3  # cosine: the smooth field's direction is taken when it does not contradict
 

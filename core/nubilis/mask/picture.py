@@ -3,7 +3,7 @@
 import base64
 import binascii
 import io
-from functools import cached_property
+from functools import lru_cache
 from typing import Annotated, Literal
 
 import cv2
@@ -33,11 +33,10 @@ class Picture(Part):
             raise RecipeError("a mask picture must be a grey PNG")
         return self
 
-    @cached_property
+    @property
     def plane(self) -> Floats:
         """0..1, float32 (h, w), at the picture's own size."""
-        codes = np.asarray(imagecodecs.png_decode(_bytes(self.png)))
-        return (codes / np.float32(np.iinfo(codes.dtype).max)).astype(np.float32)
+        return _decoded(self.png)
 
     def coverage(self, rgb_linear: Floats, view: View) -> Floats:
         x0, y0, x1, y1 = view.region
@@ -61,6 +60,13 @@ class Picture(Part):
             return self.plane
         size = view.size[0], max(1, round(h * view.size[0] / w))
         return np.asarray(cv2.resize(self.plane, size, interpolation=cv2.INTER_AREA))
+
+
+@lru_cache(maxsize=24)
+def _decoded(png: str) -> Floats:
+    # Not kept in the model: models are compared by what they hold.
+    codes = np.asarray(imagecodecs.png_decode(_bytes(png)))
+    return (codes / np.float32(np.iinfo(codes.dtype).max)).astype(np.float32)
 
 
 def _bytes(text: str) -> bytes:

@@ -100,7 +100,9 @@ class Pictures(ServerCase):
         first = self.client.get(address).json()
         self.assertEqual(first[0]["name"], "Red cast")
         self.assertLess(first[0]["after"], first[0]["before"])
-        with self.assertNumQueries(5):  # session, person, photo, revision with its figures, last look
+        with self.assertNumQueries(
+            5
+        ):  # session, person, photo, revision with its figures, last look
             self.assertEqual(self.client.get(address).json(), first)
 
     def test_the_thumbnail_shows_the_treated_photo(self) -> None:

@@ -110,6 +110,15 @@ class WorkScreen:
             timeout=PATIENCE,
         )
 
+    def wait_proved_better(self) -> None:
+        """Until the figures say that the cast has become smaller."""
+        self.page.wait_for_function(
+            """() => { const text = document.querySelector('[data-testid=proof]').innerText;
+               const found = /([\\d.]+) → ([\\d.]+)/.exec(text);
+               return found && +found[2] < 0.9 * +found[1]; }""",
+            timeout=PATIENCE,
+        )
+
     def at(self, x: float, y: float) -> tuple[float, float]:
         """Page coordinates of a place of the fitted photo."""
         box = self.photo.bounding_box()
@@ -140,6 +149,9 @@ class WorkScreen:
         *,
         painted: bool = True,
     ) -> None:
+        tool = self.page.get_by_role("button", name="Tainted")
+        if tool.get_attribute("aria-pressed") == "false":
+            tool.click()
         self.click(*tainted)
         expect(self.page.get_by_text("needs a reference")).to_be_visible()
         self.click(*reference)

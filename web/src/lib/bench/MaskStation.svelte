@@ -93,7 +93,10 @@
         Everything. Join a colour key by intersecting, or take a brush away from it.
       </p>
     {:else}
-      <p class="text-ink2">A grey picture that came with the recipe.</p>
+      <p class="text-ink2">
+        A region as it was found, or a grey picture that came with the recipe. Add a brush to widen
+        it, or to take away from it.
+      </p>
     {/if}
   {:else}
     <p class="text-ink2">A mask belongs to a cast; nothing outside it will move.</p>

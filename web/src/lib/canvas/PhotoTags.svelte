@@ -40,7 +40,7 @@
       const edge = studio.proof?.casts.find((c) => c.id === cast.id)?.edge;
       if (edge) made.push(tag(letterOf(i), 'cast', edge, [0, -0.75]));
     });
-    if (studio.cast)
+    if (studio.cast && !studio.finder.shown)
       for (const m of markedSamples(studio.cast))
         if (m.sample.at) {
           const left = m.kind === 'tainted' ? -0.8 : 0.8;

@@ -40,6 +40,9 @@
     oncommit,
   }: Props = $props();
 
+  /** The slider rounds values that were typed to its steps; only what the hand does counts. */
+  let acting = false;
+
   const ends = $derived([toBar(least), toBar(most)].sort((a, b) => a - b) as [number, number]);
   const share = (v: number): number => ((toBar(v) - ends[0]) / (ends[1] - ends[0])) * 100;
   const rest = $derived(share(resting));
@@ -51,6 +54,9 @@
   <div
     class="relative min-w-0 flex-1"
     role="presentation"
+    onpointerdowncapture={() => (acting = true)}
+    onkeydowncapture={() => (acting = true)}
+    onfocusout={() => (acting = false)}
     ondblclick={() => !disabled && oncommit(resting)}
   >
     <span class="rest" style:left="calc({rest}% + {5 - rest / 10}px)" title="at rest"></span>
@@ -63,8 +69,11 @@
       {disabled}
       thumbPositioning="contain"
       class="relative flex h-6 w-full touch-none items-center select-none"
-      onValueChange={(next) => next !== toBar(value) && onpreview(fromBar(next))}
-      onValueCommit={(next) => oncommit(fromBar(next))}
+      onValueChange={(next) => acting && next !== toBar(value) && onpreview(fromBar(next))}
+      onValueCommit={(next) => {
+        if (acting) oncommit(fromBar(next));
+        acting = false;
+      }}
     >
       <span class="relative h-[3px] w-full bg-line">
         {#if fromRest}

@@ -16,6 +16,7 @@
   <section class="flex flex-col gap-2" aria-label="Found">
     <header class="mt-1 flex items-baseline justify-between">
       <h2 class="font-semibold">Found</h2>
+      {#if look.directions.length}<span class="ml-2 flex-1 text-ink2">possible: towards</span>{/if}
       <button
         class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
         aria-pressed={studio.show === 'map'}
@@ -23,65 +24,62 @@
         onclick={() => studio.toggleMap()}>map</button
       >
     </header>
+    {#if look.directions.length}
+      <div class="flex flex-wrap gap-1.5" role="group" aria-label="Possible directions">
+        {#each look.directions as direction (direction.towards)}
+          <button
+            class="button px-1.5"
+            aria-pressed={isChosen(direction.shift)}
+            title="Possible: light turns towards {direction.towards}. Look for that alone."
+            onclick={() =>
+              studio.tell(isChosen(direction.shift) ? {} : { direction: direction.shift })}
+          >
+            <span
+              class="h-2.5 w-2.5"
+              style:background="lab(62% {direction.cast[0] * 2.5}
+              {direction.cast[1] * 2.5})"
+            ></span>
+            {direction.towards}
+          </button>
+        {/each}
+      </div>
+    {/if}
     {#each finder.findings as finding, index (finding.id)}
       <FindingCard {finding} {index} />
     {:else}
       <p class="text-ink2">
         {finder.led
           ? 'Nothing in this photo bears that out.'
-          : 'Nothing was found. That does not mean that nothing is there: show a place that looks wrong to you.'}
+          : `Nothing ${studio.recipe.casts.length ? 'more ' : ''}was found. That does not mean that nothing is there: show a place that looks wrong to you.`}
       </p>
     {/each}
-    <div class="flex flex-col gap-1.5" role="group" aria-label="What you know">
-      {#if look.directions.length}
-        <span class="text-ink2">Possible: towards</span>
-        <div class="flex flex-wrap gap-1.5">
-          {#each look.directions as direction (direction.towards)}
-            <button
-              class="button px-2"
-              aria-pressed={isChosen(direction.shift)}
-              onclick={() =>
-                studio.tell(isChosen(direction.shift) ? {} : { direction: direction.shift })}
-            >
-              <span
-                class="h-2.5 w-2.5"
-                style:background="lab(62% {direction.cast[0] * 2.5}
-                {direction.cast[1] * 2.5})"
-              ></span>
-              {direction.towards}
-            </button>
-          {/each}
-        </div>
+    <div class="flex flex-wrap gap-1.5" role="group" aria-label="What you know">
+      <button
+        class="button px-2"
+        aria-pressed={studio.tool === 'ask'}
+        title="Click a place on the photo that looks tainted (F)"
+        onclick={() => (studio.tool = studio.tool === 'ask' ? 'look' : 'ask')}>Show a taint</button
+      >
+      <button
+        class="button px-2"
+        aria-pressed={studio.tool === 'ask-neutral'}
+        title="Click a tainted place that should be neutral grey"
+        onclick={() => (studio.tool = studio.tool === 'ask-neutral' ? 'look' : 'ask-neutral')}
+        >Show a grey</button
+      >
+      {#if studio.cast?.pairs.some((p) => p.reference)}
+        <button
+          class="button px-2"
+          aria-pressed={look.said.pair_of === studio.castId}
+          title="Find where else the selected cast falls"
+          onclick={() =>
+            studio.tell(look.said.pair_of === studio.castId ? {} : { pair_of: studio.castId })}
+          >As in {studio.letter}</button
+        >
       {/if}
-      <div class="flex flex-wrap gap-1.5">
-        <button
-          class="button px-2"
-          aria-pressed={studio.tool === 'ask'}
-          title="Click a place on the photo that looks tainted (F)"
-          onclick={() => (studio.tool = studio.tool === 'ask' ? 'look' : 'ask')}
-          >Show a taint</button
-        >
-        <button
-          class="button px-2"
-          aria-pressed={studio.tool === 'ask-neutral'}
-          title="Click a tainted place that should be neutral grey"
-          onclick={() => (studio.tool = studio.tool === 'ask-neutral' ? 'look' : 'ask-neutral')}
-          >Show a grey</button
-        >
-        {#if studio.cast?.pairs.some((p) => p.reference)}
-          <button
-            class="button px-2"
-            aria-pressed={look.said.pair_of === studio.castId}
-            title="Find where else the selected cast falls"
-            onclick={() =>
-              studio.tell(look.said.pair_of === studio.castId ? {} : { pair_of: studio.castId })}
-            >As in {studio.letter}</button
-          >
-        {/if}
-        {#if finder.led}
-          <button class="quiet underline" onclick={() => studio.tell({})}>Forget</button>
-        {/if}
-      </div>
+      {#if finder.led}
+        <button class="quiet underline" onclick={() => studio.tell({})}>Forget</button>
+      {/if}
     </div>
   </section>
 {/if}

@@ -14,7 +14,7 @@
   aria-label="Instruments"
 >
   <ScopePanel />
-  <section class="min-h-[132px]">
+  <section>
     <h2 class="mb-2 font-semibold">Under the pointer</h2>
     {#if measured}
       <div class="flex gap-4" data-testid="readout">
@@ -34,10 +34,8 @@
     {/if}
   </section>
   <section class="mt-auto">
-    <h2 class="mb-1 font-semibold">This photo</h2>
-    <p class="text-small text-ink2">
-      {photo.width} × {photo.height}, {photo.bits} bit {photo.file_format}<br />
-      Profile: {photo.profile}
+    <p class="text-small text-ink2" title={[photo.profile, ...photo.notes].join('. ')}>
+      {photo.width} × {photo.height}, {photo.bits} bit {photo.file_format}, {photo.profile}
     </p>
     {#each photo.notes as note (note)}<p class="mt-1 text-small text-ink2">{note}.</p>{/each}
   </section>

@@ -37,9 +37,9 @@
   <svg viewBox="-1 -1 2 2" class="absolute inset-0 h-full w-full" aria-hidden="true">
     <path d="M-1 0H1M0 -1V1" class="axis" />
     {#if line !== undefined}<path d="M0 0L{at(line)}" class="line" />{/if}
-    <path d={outline} class="outline" />
+    <path d={outline} class="earlier" />
     {#each dots as dot (dot.id)}
-      <path d="M{dot.before[0]} {-dot.before[1]}L{dot.now[0]} {-dot.now[1]}" class="outline" />
+      <path d="M{dot.before[0]} {-dot.before[1]}L{dot.now[0]} {-dot.now[1]}" class="earlier" />
       <circle cx={dot.before[0]} cy={-dot.before[1]} r="0.045" class="hollow" />
       <circle cx={dot.now[0]} cy={-dot.now[1]} r="0.045" class="filled" />
     {/each}
@@ -65,7 +65,7 @@
     stroke: var(--ink);
     stroke-width: 0.014;
   }
-  .outline {
+  .earlier {
     fill: none;
     stroke: var(--ink);
     stroke-width: 0.018;

@@ -73,9 +73,9 @@
       <span role="radiogroup" aria-label="What is read" class="flex">
         {#each areas as [area, label] (area)}
           <button
-            class="quiet px-1.5 aria-checked:bg-ink aria-checked:text-inverse disabled:opacity-50"
+            class="quiet px-1 aria-checked:bg-ink aria-checked:text-inverse disabled:opacity-50"
             role="radio"
-            aria-checked={scopes.area === area}
+            aria-checked={scopes.areaFor(studio.castId) === area}
             disabled={area === 'mask' && !studio.cast}
             title={area === 'box' ? 'Drag a rectangle on the photo' : undefined}
             onclick={() => choose(area)}>{label}</button
@@ -86,7 +86,7 @@
         <span role="radiogroup" aria-label="Zoom" class="flex">
           {#each zooms as zoom (zoom)}
             <button
-              class="quiet aria-checked:bg-ink aria-checked:text-inverse"
+              class="quiet min-w-[22px] px-0 aria-checked:bg-ink aria-checked:text-inverse"
               role="radio"
               aria-checked={scopes.zoom === zoom}
               onclick={() => (scopes.zoom = zoom)}>×{zoom}</button

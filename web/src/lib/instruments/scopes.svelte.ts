@@ -18,7 +18,7 @@ interface Wanted {
 export class ScopeReader {
   instrument = $state<Instrument>('scope');
   area = $state<Area>('photo');
-  zoom = $state<Zoom>(1);
+  zoom = $state<Zoom>(2);
   /** The rectangle being or last dragged, fractions of the long edge. */
   box = $state.raw<Box | null>(null);
   skinAt = $state.raw<Vector | null>(null);
@@ -29,11 +29,17 @@ export class ScopeReader {
     this.#latest = new LatestWins((wanted) => this.#read(wanted));
   }
 
+  /** What can be read of the area asked for. */
+  areaFor(castId: string | null): Area {
+    return this.area === 'mask' && !castId ? 'photo' : this.area;
+  }
+
   want(recipe: Recipe, castId: string | null): void {
+    const area = this.areaFor(castId);
     this.#latest.want({
       recipe,
-      cast: this.area === 'mask' ? castId : null,
-      box: this.area === 'box' ? this.box : null,
+      cast: area === 'mask' ? castId : null,
+      box: area === 'box' ? this.box : null,
       skin_at: this.skinAt,
       zoom: this.zoom,
     });

@@ -125,7 +125,7 @@ export function numberOf(cast: Cast, sample: Sample | null | undefined): number 
 export const PART_NAMES: Record<Part['kind'], string> = {
   brush: 'Brush',
   'colour-key': 'Colour key',
-  picture: 'Picture',
+  picture: 'Region',
   whole: 'Whole photo',
 };
 
