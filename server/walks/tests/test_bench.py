@@ -172,7 +172,7 @@ class Bench(BrowserCase):
         fitted = zoom.inner_text()
         self.page.mouse.move(*screen.at(740, 400))
         readout = self.page.get_by_test_id("readout")
-        expect(readout).to_contain_text("untouched")
+        expect(readout).to_contain_text("before")
         figures = self.figures(readout.inner_text())
         self.page.mouse.wheel(0, -900)
         expect(zoom).not_to_have_text(fitted)

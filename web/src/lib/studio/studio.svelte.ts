@@ -104,6 +104,7 @@ export class Studio {
     this.scopes = new ScopeReader(this.photo.id);
     void this.#try(() => this.finder.load());
     this.select(this.recipe.casts[0]?.id ?? null);
+    this.tool = this.recipe.casts.length ? 'look' : 'tainted';
     this.#proofs.want(this.recipe);
   }
 
