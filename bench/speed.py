@@ -12,6 +12,8 @@ import numpy as np
 from bench import plain
 from bench.workload import large_photo, three_casts, with_amount
 from nubilis.engine import Engine
+from nubilis.find.field import Words
+from nubilis.find.look import Sight
 from nubilis.mask.colour_key import key_around
 from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
@@ -22,6 +24,8 @@ from nubilis.photo.write import write_photo
 from nubilis.proof.casts import prove
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.neutralise import take_off
+from nubilis.scope.scopes import scopes
+from nubilis.settle.base import Base
 
 PREVIEW_QUALITY = 92
 
@@ -134,6 +138,37 @@ def whole_files(photo: Photo) -> list[str]:
     ]
 
 
+def looks(photo: Photo) -> list[str]:
+    """Finding, instruments and base on a 24 MP photo that is open."""
+    engine = Engine(photo)
+    sight = Sight(engine)
+    direction = sight.look().directions[0].shift
+    recipe, view = three_casts(photo, engine), View.fit(photo, 1500)
+    amounts = iter(np.linspace(0.2, 1.4, 60))
+    stops = iter(np.linspace(0.1, 1.0, 60))
+
+    def base_moved() -> None:
+        base = Base(temperature=5000.0, exposure=float(next(stops)))
+        _shown(engine, Recipe(base=base), view)
+
+    rows = [
+        ("look, from the open photo", median_ms(lambda: Sight(Engine(photo)).look(), 3), 1500),
+        ("of it making the analysis size", median_ms(lambda: Engine(photo).pyramid.analysis, 3), None),
+        ("answer to a direction and a click",
+         median_ms(lambda: sight.look(Words(direction, ((0.3, 0.4),))), 5), 300),
+        ("all instruments after an amount moved, three casts",
+         median_ms(lambda: scopes(engine, with_amount(recipe, float(next(amounts)))), 15), None),
+        ("base moved, 1500 x 1000 view", median_ms(base_moved, 9), 70),
+    ]  # fmt: skip
+    return [
+        "| 24 MP | ms | budget |",
+        "|---|---|---|",
+        *(f"| {name} | {ms:.0f} | {budget or ''} |" for name, ms, budget in rows),
+    ]
+
+
 def report() -> list[str]:
     photo = large_photo(6000, 4000)
-    return [*kernels(photo), "", *preview(photo), "", *whole_files(photo)]
+    return [
+        *kernels(photo), "", *preview(photo), "", *whole_files(photo), "", *looks(photo),
+    ]  # fmt: skip

@@ -52,6 +52,28 @@ def treat(page: Page) -> None:
     page.mouse.move(640, 20)
 
 
+def find(page: Page) -> None:
+    """What the finder says of the curtain scene, its map, and the base's bench."""
+    page.get_by_role("button", name="Look for casts").click()
+    page.get_by_role("article", name="Finding").first.hover()
+    shot(page, "findings", 2500)
+    page.get_by_role("button", name="map").click()
+    page.mouse.move(640, 20)
+    shot(page, "map", 2500)
+    page.get_by_role("button", name="map").click()
+    page.get_by_role("button", name="Base").click()
+    page.get_by_label("Temperature, number").fill("5600")
+    page.keyboard.press("Enter")
+    page.get_by_label("Shadows, number").fill("25")
+    page.keyboard.press("Enter")
+    page.get_by_role("radio", name="Levels").click()
+    page.mouse.move(640, 20)
+    shot(page, "base", 2500)
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(500)
+
+
 def main(address: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
@@ -61,7 +83,12 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Open the demo shoot").click()
         page.get_by_role("link", name="Open Curtain call").click()
         page.wait_for_timeout(1500)
+        find(page)
+        page.get_by_role("button", name="New cast").click()
         treat(page)
+        page.get_by_role("radio", name="Scope").click()
+        page.get_by_role("radio", name="mask", exact=True).click()
+        page.mouse.move(640, 20)
         shot(page, "work")
         page.get_by_role("button", name="Add part").click()
         page.get_by_role("menuitem", name="Colour key").click()
@@ -79,6 +106,9 @@ def main(address: str) -> None:
         shot(page, "keys")
         page.keyboard.press("Escape")
         page.get_by_role("link", name="Nubilis").click()
+        page.get_by_role("button", name="Look for casts").click()
+        page.get_by_text("Looking at 8 of 8").wait_for()
+        page.get_by_role("button", name="Look for casts").wait_for()
         shot(page, "contact-sheet", 3000)
         page.get_by_role("link", name="Open Moonlit pierrot").click()
         page.get_by_role("button", name="Room").click()

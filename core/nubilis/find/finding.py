@@ -25,6 +25,8 @@ Place = tuple[float, float]
 Line = list[Place]
 Sure = Literal["unsure", "possible", "likely"]
 FLAT = 0.03  # scaled log chroma: spread within a patch that counts as one colour
+RIM = 3  # pixels at the finder's size
+DARK, CLIPPING = 25.0, 96.0  # L*
 PALE = 18.0  # CIELAB chroma at which a paint is half as good a sample as a neutral
 NEAR_ENOUGH = 0.15  # scaled log chroma: how far a reference may lie from what is expected
 LIKE_LIGHT = 15.0  # L*
@@ -146,8 +148,10 @@ def _tainted_patch(
     field: Field, inside: npt.NDArray[np.bool_], paleness: Floats
 ) -> tuple[int, int]:
     """Row and column of the flattest strongly tainted patch, rather of pale paint: on it a cast shows."""
-    usable = (field.seen.light > 20.0) & (field.seen.light < 97.0)
-    score = field.nearby * _flatness(field.seen) * paleness * inside * (usable + 1e-3)
+    light = field.seen.light
+    # In the dark a cast is mostly noise; near white it is clipped.
+    visible = np.clip((light - DARK) / DARK, 0.0, 1.0) * (light < CLIPPING) + 1e-3
+    score = field.nearby * _flatness(field.seen) * paleness * inside * visible
     y, x = np.unravel_index(int(score.argmax()), score.shape)
     return int(y), int(x)
 
@@ -165,12 +169,20 @@ def _reference_patch(
     darker = np.abs(light - light[tainted])
     untouched = cv2.dilate(region.inside.astype(np.uint8), np.ones((7, 7), np.uint8)) == 0
     untouched &= field.proof < 0.25 * float(field.proof[region.inside].mean())
+    untouched &= _off_the_rim(small.shape)
     usable = untouched & (darker < LIKE_LIGHT) & (_flatness(small) > 0.4)
     if not usable.any():
         return None
     cost = np.where(usable, off + 0.004 * darker, np.inf)
     y, x = np.unravel_index(int(cost.argmin()), cost.shape)
     return (int(y), int(x)) if off[y, x] < NEAR_ENOUGH else None
+
+
+def _off_the_rim(shape: tuple[int, int]) -> npt.NDArray[np.bool_]:
+    """A sample's disc should lie within the photo."""
+    within = np.zeros(shape, dtype=bool)
+    within[RIM:-RIM, RIM:-RIM] = True
+    return within
 
 
 def _place(at: tuple[int, int], small: Seen) -> Place:

@@ -78,6 +78,10 @@
             ></span>
             {#if pair.reference_kind === 'neutral'}
               <span class="text-ink2">neutral</span>
+            {:else if !pair.reference.at}
+              <span class="text-ink2" title="What the place would be without the cast, as found"
+                >made</span
+              >
             {:else}
               <span class="tag">{numberOf(cast, pair.reference)}</span>
             {/if}

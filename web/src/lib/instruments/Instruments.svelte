@@ -10,12 +10,12 @@
 </script>
 
 <aside
-  class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3"
+  class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line p-3"
   aria-label="Instruments"
 >
   <ScopePanel />
   <section>
-    <h2 class="mb-2 font-semibold">Under the pointer</h2>
+    <h2 class="mb-1 font-semibold">Under the pointer</h2>
     {#if measured}
       <div class="flex gap-4" data-testid="readout">
         {#each [['before', measured.before], ['now', measured.now]] as const as [name, colour] (name)}
