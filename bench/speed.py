@@ -22,9 +22,9 @@ from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode, encode
 from nubilis.photo.write import write_photo
 from nubilis.proof.casts import prove
+from nubilis.proof.scopes import scopes
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.neutralise import take_off
-from nubilis.scope.scopes import scopes
 from nubilis.settle.base import Base
 
 PREVIEW_QUALITY = 92

@@ -1,23 +1,27 @@
-"""A small store of computed arrays, bounded in bytes, the least recently used forgotten first."""
+"""A small store of what is slow to make, bounded in size, the least recently used forgotten first."""
 
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from typing import Generic, TypeVar
 
 from nubilis.arrays import Floats
 
+Made = TypeVar("Made")
 
-class ArrayCache:
-    """Safe under threads; two threads may compute the same entry twice, which is harmless."""
 
-    def __init__(self, limit_bytes: int) -> None:
-        self._limit = limit_bytes
+class Cache(Generic[Made]):
+    """Safe under threads; two threads may make the same entry twice, which is harmless."""
+
+    def __init__(self, limit: int, size_of: Callable[[Made], int] = lambda _: 1) -> None:
+        """limit: of all sizes together; without size_of, a number of entries."""
+        self._limit, self._size_of = limit, size_of
         self._size = 0
         self._lock = threading.Lock()
-        self._kept: OrderedDict[Hashable, Floats] = OrderedDict()
+        self._kept: OrderedDict[Hashable, Made] = OrderedDict()
 
-    def get(self, key: Hashable, make: Callable[[], Floats]) -> Floats:
-        """The array under `key`, made when missing. Callers must not write into it."""
+    def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
+        """What is under `key`, made when missing. Callers must not change it."""
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
@@ -26,7 +30,12 @@ class ArrayCache:
         with self._lock:
             if key not in self._kept:
                 self._kept[key] = made
-                self._size += made.nbytes
+                self._size += self._size_of(made)
             while self._size > self._limit and len(self._kept) > 1:
-                self._size -= self._kept.popitem(last=False)[1].nbytes
+                self._size -= self._size_of(self._kept.popitem(last=False)[1])
         return made
+
+
+def array_cache(limit_bytes: int) -> Cache[Floats]:
+    """A store of arrays, bounded in bytes."""
+    return Cache(limit_bytes, lambda array: array.nbytes)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from nubilis.arrays import Codes, Floats
-from nubilis.cache import ArrayCache
+from nubilis.cache import array_cache
 from nubilis.mask.combine import Mask, combine
 from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
@@ -29,7 +29,7 @@ class Engine:
     def __init__(self, photo: Photo, cache_bytes: int = CACHE_BYTES) -> None:
         self.photo = photo
         self.pyramid = Pyramid(photo)
-        self._cache = ArrayCache(cache_bytes)
+        self._cache = array_cache(cache_bytes)
         self._plans: OrderedDict[tuple[object, ...], tuple[tuple[Pass, ...], Treated]] = (
             OrderedDict()
         )

@@ -15,7 +15,6 @@ ALLOWED = {
     "remedy": {"remedy", "colour", "photo", "recipe"},
     "proof": {"proof", "colour", "photo", "recipe", "remedy", "mask"},
     "find": {"find", "colour", "photo", "remedy", "proof", "recipe", "settle"},
-    "scope": {"scope", "colour", "photo", "recipe", "find"},
 }
 
 

@@ -7,7 +7,7 @@ from unittest import mock
 import numpy as np
 
 from nubilis import engine as engine_module
-from nubilis.cache import ArrayCache
+from nubilis.cache import array_cache
 from nubilis.engine import Engine
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import View
@@ -18,7 +18,7 @@ from .pictures import brush, recipe_for, wall_photo
 class Cache(unittest.TestCase):
     def setUp(self) -> None:
         self.made: list[str] = []
-        self.cache = ArrayCache(limit_bytes=3 * 400)
+        self.cache = array_cache(limit_bytes=3 * 400)
 
     def get(self, key: str, size: int = 100) -> np.ndarray:
         def make() -> np.ndarray:

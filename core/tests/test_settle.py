@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nubilis.colour.cielab import lab_planes
+from nubilis.colour.temperature import balance_matrix, light_of_neutral, light_xyz, locus
 from nubilis.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.proof.casts import prove
@@ -14,7 +15,6 @@ from nubilis.recipe.document import Recipe, read_recipe, write_recipe
 from nubilis.remedy.chroma import luminance_of
 from nubilis.settle.apply import settled, settled_colour
 from nubilis.settle.base import NEUTRAL_KELVIN, RESTING, Base
-from nubilis.settle.light import balance_matrix, light_of_neutral, light_xyz, locus
 from nubilis.settle.tone import curve
 
 from .pictures import brush, recipe_for, wall_photo

@@ -8,6 +8,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from nubilis.colour.profile import srgb
+from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.find.map import in_view
@@ -28,7 +29,6 @@ from nubilis.sample import (
 )
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
-from nubilis.settle.light import light_of_neutral
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail

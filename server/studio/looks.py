@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Iterator
+from dataclasses import dataclass, fields
 from typing import Any
 
 from django.http import HttpRequest, StreamingHttpResponse
@@ -9,8 +10,7 @@ from ninja import Router, Schema
 from pydantic import ValidationError
 
 from nubilis.errors import NubilisError
-from nubilis.find.cause import Box, Cause
-from nubilis.find.finding import Finding, Line, Place, Sure
+from nubilis.find.finding import Finding, Told
 from nubilis.find.look import Direction
 from nubilis.planning import ADOPTED_AMOUNT, cast_of
 from nubilis.recipe.document import Cast, Recipe
@@ -18,7 +18,7 @@ from nubilis.settle.base import Base
 from shoots.models import Photo
 from shoots.services.find import own_photo
 from studio.engines import engines
-from studio.models import KeptLook
+from studio.models import KeptSurvey
 from studio.services.looking import Said, Seen, look_in_steps
 from studio.sights import neighbours
 
@@ -32,29 +32,14 @@ class LookIn(Schema):
     said: Said = Said()
 
 
-class FindingOut(Schema):
-    """A possible cast; adopted: the cast that it becomes. Places, boxes and lines are fractions of the
-    long edge."""
+@dataclass(frozen=True)
+class FindingOut(Told):
+    """A possible cast; adopted: the cast that it becomes."""
 
-    id: str
-    cause: Cause
-    confidence: float
-    sure: Sure
-    towards: str
-    severity: float
-    cast: tuple[float, float, float]
-    box: Box
-    area: float
-    source: Box | None
-    tainted: Place
-    reference: Place | None
-    reason: str
-    outline: list[Line]
-    shift: tuple[float, float]
     adopted: Cast
 
 
-class LookOut(Schema):
+class SurveyOut(Schema):
     """said: what it answers to; base: what the photo was settled by; others: how many photos of the
     shoot lent their palette."""
 
@@ -65,20 +50,20 @@ class LookOut(Schema):
     others: int
 
 
-class LastLook(Schema):
-    """look: the last one, if there was any."""
+class LastSurvey(Schema):
+    """survey: of the last look, if there was any."""
 
-    look: LookOut | None
+    survey: SurveyOut | None
 
 
-@router.get("/photos/{photo_id}/look", response=LastLook)
-def kept(request: HttpRequest, photo_id: int) -> LastLook:
-    return LastLook(look=kept_look(own_photo(request.user, photo_id)))
+@router.get("/photos/{photo_id}/look", response=LastSurvey)
+def kept(request: HttpRequest, photo_id: int) -> LastSurvey:
+    return LastSurvey(survey=kept_survey(own_photo(request.user, photo_id)))
 
 
 @router.post("/photos/{photo_id}/look")
 def look(request: HttpRequest, photo_id: int, payload: LookIn) -> StreamingHttpResponse:
-    """Lines of JSON: {"done": share}, and at last {"look": LookOut} or {"detail": reason}. Whoever stops
+    """Lines of JSON: {"done": share}, and at last {"survey": SurveyOut} or {"detail": reason}. Whoever stops
     listening stops the work at its next step, and nothing is kept."""
     photo = own_photo(request.user, photo_id)
     response = StreamingHttpResponse(_told(photo, payload), content_type="application/x-ndjson")
@@ -86,23 +71,23 @@ def look(request: HttpRequest, photo_id: int, payload: LookIn) -> StreamingHttpR
     return response
 
 
-def kept_look(photo: Photo) -> LookOut | None:
+def kept_survey(photo: Photo) -> SurveyOut | None:
     """What was last seen; a document of an earlier version of the program counts as none."""
-    row = KeptLook.objects.filter(photo=photo).first()
+    row = KeptSurvey.objects.filter(photo=photo).first()
     if row is None:
         return None
     try:
-        return LookOut.model_validate_json(row.document)
+        return SurveyOut.model_validate_json(row.document)
     except ValidationError:
         return None
 
 
-def open_findings(look: LookOut, recipe: Recipe) -> list[FindingOut]:
+def open_findings(survey: SurveyOut, recipe: Recipe) -> list[FindingOut]:
     """The findings that were neither adopted nor dismissed since."""
     adopted = {p.tainted.at for c in recipe.casts for p in c.pairs}
     dismissed = {(d.shift, d.box) for d in recipe.dismissed}
     return [
-        f for f in look.findings if f.tainted not in adopted and (f.shift, f.box) not in dismissed
+        f for f in survey.findings if f.tainted not in adopted and (f.shift, f.box) not in dismissed
     ]
 
 
@@ -112,7 +97,7 @@ def _told(photo: Photo, payload: LookIn) -> Iterator[bytes]:
             if isinstance(step, Seen):
                 out = _out(photo, payload.recipe, step)
                 _keep(photo, out)
-                yield _line({"look": out.model_dump(mode="json")})
+                yield _line({"survey": out.model_dump(mode="json")})
             else:
                 yield _line({"done": step})
     except NubilisError as error:
@@ -123,25 +108,25 @@ def _line(document: dict[str, Any]) -> bytes:
     return json.dumps(document).encode() + b"\n"
 
 
-def _out(photo: Photo, recipe: Recipe, seen: Seen) -> LookOut:
+def _out(photo: Photo, recipe: Recipe, seen: Seen) -> SurveyOut:
     engine = engines.get(photo)
 
     def finding(found: Finding) -> FindingOut:
         adopted = cast_of(engine, found, ADOPTED_AMOUNT)
-        figures = {k: getattr(found, k) for k in FindingOut.model_fields if k != "adopted"}
-        return FindingOut(**figures, adopted=adopted)
+        told = {f.name: getattr(found, f.name) for f in fields(Told)}
+        return FindingOut(**told, adopted=adopted)
 
-    return LookOut(
-        findings=[finding(f) for f in seen.look.findings],
-        directions=list(seen.look.directions),
+    return SurveyOut(
+        findings=[finding(f) for f in seen.survey.findings],
+        directions=list(seen.survey.directions),
         said=seen.said,
         base=recipe.base,
         others=len(neighbours(photo)),
     )
 
 
-def _keep(photo: Photo, out: LookOut) -> None:
+def _keep(photo: Photo, out: SurveyOut) -> None:
     # Only while the photo is there: it may have been removed meanwhile.
     if Photo.objects.filter(id=photo.id).exists():
         document = out.model_dump_json()
-        KeptLook.objects.update_or_create(photo=photo, defaults={"document": document})
+        KeptSurvey.objects.update_or_create(photo=photo, defaults={"document": document})

@@ -38,12 +38,12 @@ class Revision(models.Model):
         return read_recipe(self.document)
 
 
-class KeptLook(models.Model):
+class KeptSurvey(models.Model):
     """What the last look for casts at a photo saw, as the API told it."""
 
-    photo = models.OneToOneField(Photo, models.CASCADE, related_name="look")
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="survey")
     document = models.TextField()
     made = models.DateTimeField(auto_now=True)
 
     def __str__(self) -> str:
-        return f"look at photo {self.photo_id}"
+        return f"survey of photo {self.photo_id}"

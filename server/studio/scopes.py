@@ -6,12 +6,12 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
+from nubilis.colour import skin as skins
+from nubilis.colour.skin import Skin
+from nubilis.proof.plane import Plane
+from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.base import Place
 from nubilis.recipe.document import Recipe
-from nubilis.scope import skin as skins
-from nubilis.scope.plane import Plane
-from nubilis.scope.scopes import Area, scopes
-from nubilis.scope.skin import Skin
 from shoots.services.find import own_photo
 from studio.drawing import data_address
 from studio.engines import engines

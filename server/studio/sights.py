@@ -1,14 +1,11 @@
 """Photos made ready to be looked at, kept while the editor talks with the finder."""
 
-import threading
-from collections import OrderedDict
-from collections.abc import Callable, Hashable
 from functools import lru_cache
-from typing import Generic, TypeVar
 
 import imagecodecs
 import numpy as np
 
+from nubilis.cache import Cache
 from nubilis.colour.profile import srgb
 from nubilis.find.colours import Seen, seen
 from nubilis.find.look import Sight
@@ -21,31 +18,7 @@ from studio.engines import engines
 SIGHTS_KEPT = 4  # each some 20 MB
 OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 
-Made = TypeVar("Made")
-
-
-class Kept(Generic[Made]):
-    """The latest few of what is slow to make. Safe under threads."""
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._lock = threading.Lock()
-        self._kept: OrderedDict[Hashable, Made] = OrderedDict()
-
-    def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
-        made = make()
-        with self._lock:
-            self._kept[key] = made
-            while len(self._kept) > self._most:
-                self._kept.popitem(last=False)
-        return made
-
-
-_sights: Kept[Sight] = Kept(SIGHTS_KEPT)
+_sights: Cache[Sight] = Cache(SIGHTS_KEPT)
 
 
 def sight(photo: Photo, base: Base) -> Sight:

@@ -9,6 +9,7 @@ import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
+from nubilis.colour.skin import skin_like
 from nubilis.remedy.amount import guide_of
 from nubilis.remedy.chroma import chroma_planes
 from nubilis.remedy.evidence import lightness
@@ -17,8 +18,6 @@ LONG_EDGE = 208
 RED_GREEN = (
     2.2  # how much more a step along the first axis of log chroma is seen than along the second
 )
-SKIN_HUE = (20.0, 80.0)  # degrees in CIELAB
-SKIN_CHROMA = (10.0, 45.0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,12 +50,7 @@ def seen(rgb_linear: Floats) -> Seen:
 
 
 def _skin(rgb: Floats, light: Floats) -> Floats:
-    lab = lab_planes(rgb)
-    hue = np.degrees(np.arctan2(lab[2], lab[1]))
-    chroma = np.hypot(lab[1], lab[2])
-    like = (hue > SKIN_HUE[0]) & (hue < SKIN_HUE[1]) & (light > 25.0)
-    like &= (chroma > SKIN_CHROMA[0]) & (chroma < SKIN_CHROMA[1])
-    return blurred(like.astype(np.float32), 0.05 * max(light.shape))
+    return blurred(skin_like(lab_planes(rgb)), 0.05 * max(light.shape))
 
 
 def blurred(v: npt.NDArray[Any], sigma: float) -> Floats:

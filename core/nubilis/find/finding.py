@@ -33,13 +33,13 @@ LIKE_LIGHT = 15.0  # L*
 POSSIBLE, LIKELY = 0.3, 0.7  # confidences from which on these words are used
 
 
-@dataclass(frozen=True, eq=False)
-class Finding:
-    """A possible cast. Places, boxes and lines are fractions of the long edge.
+@dataclass(frozen=True)
+class Told:
+    """What is said of a possible cast. Places, boxes and lines are fractions of the long edge.
 
     sure: the confidence in a word; towards: the hue that it adds; severity: mean CIEDE2000 in the
     region; cast: mean L*, a*, b* that it adds; area: share of the photo; outline: closed lines round
-    the region; mask: float32 (h, w) 0..1 at the analysis size; shift: log cone chroma (2,).
+    the region; shift: log cone chroma (2,).
     """
 
     id: str
@@ -56,8 +56,14 @@ class Finding:
     reference: Place | None
     reason: str
     outline: tuple[Line, ...]
-    mask: Floats
     shift: tuple[float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Finding(Told):
+    """A possible cast. mask: float32 (h, w) 0..1 at the analysis size."""
+
+    mask: Floats
 
 
 @dataclass(frozen=True, eq=False)

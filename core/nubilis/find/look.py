@@ -41,7 +41,7 @@ class Direction:
 
 
 @dataclass(frozen=True, eq=False)
-class Look:
+class Survey:
     """taint: estimated CIEDE2000, float32 (h, w) at the analysis size, also of casts that are too
     uncertain to be findings, the fainter the less certain; cast: the a*, b* that it adds there,
     (2, h, w); directions: the most likely ones first."""
@@ -61,7 +61,7 @@ class Sight:
         self._picture = engine.settled(engine.analysis_view, base)
         self._looker = Looker(seen(self._picture), others)
 
-    def look(self, words: Words = Words(), recipe: Recipe = Recipe()) -> Look:
+    def look(self, words: Words = Words(), recipe: Recipe = Recipe()) -> Survey:
         """recipe: its casts and dismissed findings count as said. The look is at the photo before it."""
         small, picture = self._looker.seen, self._picture
         words = Words(words.direction, words.places, (*words.explained, *self._known(recipe)))
@@ -74,7 +74,7 @@ class Sight:
             _note(taint, cast, colours, region, words.said)
             if words.said or region.confidence >= LEAST_CONFIDENCE:
                 found.append(make_finding(len(found) + 1, field, region, colours, picture))
-        return Look(
+        return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),
             tuple(found),
@@ -102,8 +102,8 @@ class Sight:
 
 def look(
     engine: Engine, words: Words = Words(), base: Base = RESTING, others: Sequence[Seen] = ()
-) -> Look:
-    """Look once."""
+) -> Survey:
+    """Survey once."""
     return Sight(engine, base, others).look(words)
 
 

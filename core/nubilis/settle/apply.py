@@ -7,9 +7,9 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.colour.rgb import LUMINANCE, Matrix
+from nubilis.colour.temperature import balance_matrix
 from nubilis.kernels import cbrt, f32, kernel
 from nubilis.settle.base import Base
-from nubilis.settle.light import balance_matrix
 from nubilis.settle.tone import TOP, gain_table
 
 Rgb = tuple[float, float, float]

@@ -4,10 +4,9 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nubilis.colour.temperature import COLDEST, MOST_TINT, NEUTRAL_KELVIN, WARMEST
 from nubilis.recipe.base import Model
 
-NEUTRAL_KELVIN = 6504.0  # the light that a photo as it comes is balanced for
-COLDEST, WARMEST = 15000.0, 2000.0
 Signed = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 
 
@@ -20,7 +19,7 @@ class Base(Model):
     temperature: Annotated[float, Field(ge=WARMEST, le=COLDEST, allow_inf_nan=False)] = (
         NEUTRAL_KELVIN
     )
-    tint: Annotated[float, Field(ge=-50.0, le=50.0, allow_inf_nan=False)] = 0.0
+    tint: Annotated[float, Field(ge=-MOST_TINT, le=MOST_TINT, allow_inf_nan=False)] = 0.0
     exposure: Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)] = 0.0
     contrast: Signed = 0.0
     black: Annotated[float, Field(ge=-0.1, le=0.4, allow_inf_nan=False)] = 0.0

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
 from studio.engines import engines
-from studio.looks import kept_look, open_findings
+from studio.looks import kept_survey, open_findings
 from studio.models import Revision
 from studio.services.save_recipe import current
 
@@ -32,8 +32,8 @@ def dials(photo: Photo) -> list[Dial]:
 
 
 def _of_findings(photo: Photo) -> list[Dial]:
-    look = kept_look(photo)
-    findings = open_findings(look, current(photo).recipe) if look else []
+    survey = kept_survey(photo)
+    findings = open_findings(survey, current(photo).recipe) if survey else []
     return [
         Dial(f"Possible {f.towards} cast", True, f.severity, None, f.cast[1:], None, found=True)
         for f in findings

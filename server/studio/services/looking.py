@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from nubilis.arrays import Codes
+from nubilis.cache import Cache
 from nubilis.find.field import Words
-from nubilis.find.look import Look
+from nubilis.find.look import Survey
 from nubilis.find.map import map_picture
 from nubilis.recipe.base import LinearRgb, Model, Place
 from nubilis.recipe.document import Recipe
@@ -13,7 +14,7 @@ from nubilis.remedy.direction import Pair
 from nubilis.sample import measure_place, neutral_of
 from shoots.models import Photo
 from studio.engines import engines
-from studio.sights import Kept, sight
+from studio.sights import sight
 
 MAPS_KEPT = 8
 
@@ -33,10 +34,10 @@ class Seen:
     """What was seen, and after what words."""
 
     said: Said
-    look: Look
+    survey: Survey
 
 
-_maps: Kept[Codes] = Kept(MAPS_KEPT)
+_maps: Cache[Codes] = Cache(MAPS_KEPT)
 
 
 def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | Seen]:
@@ -54,11 +55,11 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
     yield Seen(said, seen)
 
 
-def look_at_once(photo: Photo, recipe: Recipe, said: Said) -> Look:
+def look_at_once(photo: Photo, recipe: Recipe, said: Said) -> Survey:
     """The same without telling. Raises NubilisError."""
     *_, last = look_in_steps(photo, recipe, said)
     assert isinstance(last, Seen)
-    return last.look
+    return last.survey
 
 
 def field_map(photo: Photo, recipe: Recipe, said: Said) -> Codes:
@@ -67,7 +68,7 @@ def field_map(photo: Photo, recipe: Recipe, said: Said) -> Codes:
     return _maps.get(key, lambda: _map(photo, recipe, look_at_once(photo, recipe, said)))
 
 
-def _map(photo: Photo, recipe: Recipe, seen: Look) -> Codes:
+def _map(photo: Photo, recipe: Recipe, seen: Survey) -> Codes:
     engine = engines.get(photo)
     return map_picture(seen, engine.settled(engine.analysis_view, recipe.base))
 

@@ -10,7 +10,7 @@ from PIL import Image
 from config.tests.cases import ServerCase, png_bytes
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
-from studio.models import KeptLook
+from studio.models import KeptSurvey
 
 EMPTY = {"format": "nubilis-recipe", "version": 1, "casts": []}
 
@@ -43,11 +43,11 @@ class LookCase(ServerCase):
         return [json.loads(line) for line in b"".join(response.streaming_content).splitlines()]
 
     def look(self, recipe: dict[str, Any] = EMPTY, **said: Any) -> dict[str, Any]:
-        last: dict[str, Any] = self.lines(recipe, **said)[-1]["look"]
+        last: dict[str, Any] = self.lines(recipe, **said)[-1]["survey"]
         return last
 
     def kept(self) -> Any:
-        return self.client.get(f"/api/photos/{self.row.id}/look").json()["look"]
+        return self.client.get(f"/api/photos/{self.row.id}/look").json()["survey"]
 
 
 class Looks(LookCase):
@@ -56,7 +56,7 @@ class Looks(LookCase):
         shares = [s["done"] for s in steps]
         self.assertEqual(shares, sorted(shares))
         self.assertGreaterEqual(len(shares), 3)
-        finding = last["look"]["findings"][0]
+        finding = last["survey"]["findings"][0]
         self.assertGreater(finding["cast"][2], 3.0)  # towards yellow
         self.assertIn(finding["sure"], ("possible", "likely"))
 
@@ -131,7 +131,7 @@ class Looks(LookCase):
         )
 
     def test_a_look_of_an_earlier_program_counts_as_none(self) -> None:
-        KeptLook.objects.create(photo=self.row, document='{"findings": 3}')
+        KeptSurvey.objects.create(photo=self.row, document='{"findings": 3}')
         self.assertIsNone(self.kept())
 
     def test_grey_photos_show_nothing_and_no_error(self) -> None:

@@ -6,7 +6,7 @@ import numpy as np
 from playwright.sync_api import Locator, Route, expect
 
 from shoots.models import Photo
-from studio.models import KeptLook
+from studio.models import KeptSurvey
 from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import SHIRT
 
@@ -103,11 +103,11 @@ class Words(FinderCase):
         name = other.inner_text().strip()
         other.click()
         expect(other).to_have_attribute("aria-pressed", "true")
-        said = KeptLook.objects.get(photo=self.photo_id).document
+        said = KeptSurvey.objects.get(photo=self.photo_id).document
         self.assertIn('"direction":[', said)
         self.page.get_by_role("button", name="Forget").click()
         expect(chips.filter(has_text=name)).to_have_attribute("aria-pressed", "false")
-        self.assertIn('"direction":null', KeptLook.objects.get(photo=self.photo_id).document)
+        self.assertIn('"direction":null', KeptSurvey.objects.get(photo=self.photo_id).document)
 
     def test_showing_a_taint_finds_what_lies_there(self) -> None:
         screen = self.opened("Moonlit pierrot")
@@ -180,7 +180,7 @@ class Stopping(FinderCase):
         expect(self.page.get_by_role("status").get_by_text("Looking")).to_be_visible()
         self.page.get_by_role("button", name="Cancel").click()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertFalse(KeptLook.objects.exists())
+        self.assertFalse(KeptSurvey.objects.exists())
 
     def test_a_shoot_s_look_can_be_stopped(self) -> None:
         self.hold()
@@ -188,7 +188,7 @@ class Stopping(FinderCase):
         expect(self.page.get_by_text("Looking at 1 of 8")).to_be_visible()
         self.page.get_by_role("button", name="Cancel").click()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertFalse(KeptLook.objects.exists())
+        self.assertFalse(KeptSurvey.objects.exists())
 
 
 class TheWholeShoot(FinderCase):
@@ -196,7 +196,7 @@ class TheWholeShoot(FinderCase):
         self.page.get_by_role("button", name="Look for casts").click()
         expect(self.page.get_by_text("of 8")).to_be_visible()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertEqual(KeptLook.objects.count(), 8)
+        self.assertEqual(KeptSurvey.objects.count(), 8)
         for title in ("Curtain call", "Front-row snapshot", "Garden show", "Pond-side matinee"):
             card = self.page.get_by_role("article").filter(has_text=title)
             expect(card.get_by_text("found").first).to_be_visible()

@@ -30,7 +30,7 @@
     {#each studio.recipe.casts as cast, index (cast.id)}
       <CastCard {cast} {index} />
     {:else}
-      {#if !studio.finder.look && studio.finder.done === null}
+      {#if !studio.finder.survey && studio.finder.done === null}
         <p class="text-ink2">
           Nothing diagnosed yet. Let Nubilis look, or sample a place on the photo whose colour does
           not belong there.

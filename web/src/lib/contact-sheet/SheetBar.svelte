@@ -2,6 +2,7 @@
   import { DropdownMenu, Popover } from 'bits-ui';
   import { call } from '../api/client';
   import type { Shoot, ShootEntry } from '../api/types';
+  import Progress from '../controls/Progress.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link, router } from '../router.svelte';
   import MakeShoot from './MakeShoot.svelte';
@@ -44,22 +45,13 @@
   </span>
   <span class="flex-1"></span>
   {#if look.done !== null}
-    <span class="flex items-center gap-2" role="status">
-      <span class="relative h-[28px] w-[190px] border border-ink">
-        <span
-          class="absolute inset-y-0 left-0 bg-ink/25"
-          style:width="{(look.done / Math.max(look.total, 1)) * 100}%"
-          role="progressbar"
-          aria-label="Looking for casts"
-          aria-valuenow={look.done}
-          aria-valuemax={look.total}
-        ></span>
-        <span class="absolute inset-0 flex items-center justify-center"
-          >Looking at {Math.min(look.done + 1, look.total)} of {look.total}</span
-        >
-      </span>
-      <button class="button tall" onclick={() => look.cancel()}>Cancel</button>
-    </span>
+    <Progress
+      label="Looking for casts"
+      text="Looking at {Math.min(look.done + 1, look.total)} of {look.total}"
+      done={look.done}
+      total={look.total}
+      oncancel={() => look.cancel()}
+    />
   {:else if shoot?.photos.length}
     <button class="button tall" onclick={() => shoot && look.start(shoot.photos)}
       >Look for casts</button

@@ -4,19 +4,20 @@
 
   const studio = useStudio();
   const finder = studio.finder;
-  const look = $derived(finder.look);
-  const way = $derived(look?.said.direction);
+  const survey = $derived(finder.survey);
+  const way = $derived(survey?.said.direction);
 
   function isChosen(shift: readonly number[]): boolean {
     return Boolean(way) && shift.every((v, i) => v === way?.[i]);
   }
 </script>
 
-{#if look}
+{#if survey}
   <section class="flex flex-col gap-2" aria-label="Found">
     <header class="mt-1 flex items-baseline justify-between">
       <h2 class="font-semibold">Found</h2>
-      {#if look.directions.length}<span class="ml-2 flex-1 text-ink2">possible: towards</span>{/if}
+      {#if survey.directions.length}<span class="ml-2 flex-1 text-ink2">possible: towards</span
+        >{/if}
       <button
         class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
         aria-pressed={studio.show === 'map'}
@@ -24,9 +25,9 @@
         onclick={() => studio.toggleMap()}>map</button
       >
     </header>
-    {#if look.directions.length}
+    {#if survey.directions.length}
       <div class="flex flex-wrap gap-1.5" role="group" aria-label="Possible directions">
-        {#each look.directions as direction (direction.towards)}
+        {#each survey.directions as direction (direction.towards)}
           <button
             class="button px-1.5"
             aria-pressed={isChosen(direction.shift)}
@@ -70,10 +71,10 @@
       {#if studio.cast?.pairs.some((p) => p.reference)}
         <button
           class="button px-2"
-          aria-pressed={look.said.pair_of === studio.castId}
+          aria-pressed={survey.said.pair_of === studio.castId}
           title="Find where else the selected cast falls"
           onclick={() =>
-            studio.tell(look.said.pair_of === studio.castId ? {} : { pair_of: studio.castId })}
+            studio.tell(survey.said.pair_of === studio.castId ? {} : { pair_of: studio.castId })}
           >As in {studio.letter}</button
         >
       {/if}

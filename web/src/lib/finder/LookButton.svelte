@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Progress from '../controls/Progress.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   const studio = useStudio();
@@ -6,19 +7,13 @@
 </script>
 
 {#if finder.done !== null}
-  <div class="flex items-center gap-2" role="status">
-    <span class="relative h-[28px] flex-1 border border-ink">
-      <span
-        class="absolute inset-y-0 left-0 bg-ink/25"
-        style:width="{finder.done * 100}%"
-        role="progressbar"
-        aria-label="Looking for casts"
-        aria-valuenow={Math.round(finder.done * 100)}
-      ></span>
-      <span class="absolute inset-0 flex items-center justify-center">Looking</span>
-    </span>
-    <button class="button tall" onclick={() => finder.cancel()}>Cancel</button>
-  </div>
+  <Progress
+    label="Looking for casts"
+    text="Looking"
+    done={finder.done}
+    total={1}
+    oncancel={() => finder.cancel()}
+  />
 {:else}
   {#if finder.trouble}
     <p role="alert" class="notched mb-2 bg-attention py-1 pr-2 text-small text-inverse">
@@ -28,8 +23,8 @@
   <div class="flex gap-2">
     <button
       class="button tall flex-1 px-2"
-      class:strong={!finder.look}
-      onclick={() => studio.tell({})}>{finder.look ? 'Look again' : 'Look for casts'}</button
+      class:strong={!finder.survey}
+      onclick={() => studio.tell({})}>{finder.survey ? 'Look again' : 'Look for casts'}</button
     >
     <button class="button tall px-2" onclick={() => studio.addCast()}>New cast</button>
   </div>

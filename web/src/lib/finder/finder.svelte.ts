@@ -1,18 +1,18 @@
 import { call, callInLines, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { Cast, Finding, Look, Recipe, Said } from '../api/types';
+import type { Cast, Finding, Recipe, Said, Survey } from '../api/types';
 
 const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
 
 interface Line {
   done?: number;
-  look?: Look;
+  survey?: Survey;
   detail?: string;
 }
 
 /** What the finder has seen in a photo, and the talk with it. */
 export class Finder {
-  look = $state.raw<Look | null>(null);
+  survey = $state.raw<Survey | null>(null);
   /** Share done of a look that is under way. */
   done = $state<number | null>(null);
   /** The finding under the pointer. */
@@ -28,7 +28,7 @@ export class Finder {
   ) {}
 
   get said(): Said {
-    return this.look?.said ?? QUIET;
+    return this.survey?.said ?? QUIET;
   }
 
   /** Whether the editor has led the finder. */
@@ -40,7 +40,7 @@ export class Finder {
   /** What was found and is neither adopted nor dismissed. */
   get findings(): Finding[] {
     const { casts, dismissed } = this.recipe();
-    return (this.look?.findings ?? []).filter(
+    return (this.survey?.findings ?? []).filter(
       (f) =>
         !casts.some((c) => c.pairs.some((p) => same(p.tainted.at, f.tainted))) &&
         !dismissed.some((d) => same(d.box, f.box) && same(d.shift, f.shift)),
@@ -52,8 +52,8 @@ export class Finder {
   }
 
   async load(): Promise<void> {
-    const kept = await call<{ look: Look | null }>('GET', `/photos/${this.photoId}/look`);
-    this.look ??= kept.look;
+    const kept = await call<{ survey: Survey | null }>('GET', `/photos/${this.photoId}/look`);
+    this.survey ??= kept.survey;
   }
 
   /** Look, telling the progress. */
@@ -79,7 +79,7 @@ export class Finder {
 
   /** The recipe has changed in a way that tells the finder something. */
   renew(): void {
-    if (this.look) this.#renewals.want(this.said);
+    if (this.survey) this.#renewals.want(this.said);
   }
 
   async #renew(said: Said): Promise<void> {
@@ -90,11 +90,11 @@ export class Finder {
     const body = { recipe: this.recipe(), said };
     try {
       await callInLines(`/photos/${this.photoId}/look`, body, signal, (line) => {
-        const { done, look, detail } = line as Line;
+        const { done, survey, detail } = line as Line;
         if (signal.aborted) return;
         if (detail) throw new Error(detail);
         if (done) onshare(done);
-        if (look) this.look = look;
+        if (survey) this.survey = survey;
       });
       this.trouble = '';
     } catch (error) {

@@ -62,7 +62,7 @@ export function runShortcut(
   else if (key === 'w') studio.cycleView();
   else if (key === 'l') studio.tell({});
   else if (key === 'm') {
-    if (studio.finder.look) studio.toggleMap();
+    if (studio.finder.survey) studio.toggleMap();
   } else if (key === 'n') void studio.makeNeutral();
   else if (TOOLS[key]) studio.tool = TOOLS[key];
   else return false;

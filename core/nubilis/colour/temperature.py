@@ -6,8 +6,9 @@ import numpy as np
 
 from nubilis.colour.adaptation import BRADFORD, D65_XYZ, adaptation_matrix
 from nubilis.colour.rgb import REC2020_TO_XYZ, XYZ_TO_REC2020, Matrix
-from nubilis.settle.base import COLDEST, NEUTRAL_KELVIN, WARMEST
 
+NEUTRAL_KELVIN = 6504.0  # the light that a photo as it comes is balanced for
+COLDEST, WARMEST = 15000.0, 2000.0
 TINT_UNIT = 1e-3  # Duv
 MOST_TINT = 50.0
 

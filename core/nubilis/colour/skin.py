@@ -9,12 +9,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.colour.cielab import lab_planes
-from nubilis.find.colours import SKIN_CHROMA, SKIN_HUE
 
 LINE = 123.0  # degrees from Cb towards Cr
 RANGE = (112.0, 134.0)
-DARKEST = 20.0  # L*
+HUE = (20.0, 80.0)  # degrees in CIELAB
+CHROMA = (10.0, 45.0)
+DARKEST = 25.0  # L*
 LEAST = 0.002  # of the area: fewer pixels than that are not a face
 
 
@@ -27,13 +27,12 @@ class Skin:
     share: float
 
 
-def skin_like(rgb_linear: Floats) -> Floats:
-    """1 where a colour could be skin, else 0, (h, w)."""
-    lab = lab_planes(rgb_linear)
+def skin_like(lab: Floats) -> Floats:
+    """1 where a colour could be skin, else 0, (h, w). lab: CIELAB D50 (3, h, w)."""
     hue = np.degrees(np.arctan2(lab[2], lab[1]))
     chroma = np.hypot(lab[1], lab[2])
-    like = (hue > SKIN_HUE[0]) & (hue < SKIN_HUE[1]) & (lab[0] > DARKEST)
-    like &= (chroma > SKIN_CHROMA[0]) & (chroma < SKIN_CHROMA[1])
+    like = (hue > HUE[0]) & (hue < HUE[1]) & (lab[0] > DARKEST)
+    like &= (chroma > CHROMA[0]) & (chroma < CHROMA[1])
     return np.asarray(like, dtype=np.float32)
 
 

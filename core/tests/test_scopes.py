@@ -8,9 +8,9 @@ from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
+from nubilis.proof.plane import BINS, density, outline
+from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.document import Recipe
-from nubilis.scope.plane import BINS, density, outline
-from nubilis.scope.scopes import Area, scopes
 from nubilis.settle.base import Base
 
 from .pictures import brush, recipe_for, wall_photo

@@ -8,14 +8,14 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
 from nubilis.colour.profile import srgb
+from nubilis.colour.skin import LEAST, Skin, off_line, skin_like
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
+from nubilis.proof.plane import BINS, Plane, density, drawn, outline
 from nubilis.recipe.document import Recipe
 from nubilis.sample import measure_place
-from nubilis.scope.plane import BINS, Plane, density, drawn, outline
-from nubilis.scope.skin import LEAST, Skin, off_line, skin_like
 
 EDGE = 320  # pixels: enough to count colours, few enough to follow a handle
 AB_RANGE = 100.0  # CIELAB at zoom 1
@@ -66,7 +66,7 @@ def scopes(engine: Engine, recipe: Recipe, area: Area = Area(), zoom: float = 1.
         _plane([lb[1:] for lb in lab], weight, AB_RANGE / zoom, _ab_colours(zoom)),
         levels[0] / fullest,
         levels[1] / fullest,
-        _skin(engine, recipe, area, weight, pictures[0], chroma),
+        _skin(engine, recipe, area, weight, lab[0], chroma),
         not weight.any(),
     )
 
@@ -111,14 +111,14 @@ def _plane(of: list[Floats], weight: Floats, half_range: float, colours: Codes) 
 
 
 def _skin(
-    engine: Engine, recipe: Recipe, area: Area, weight: Floats, rgb: Floats, chroma: list[Floats]
+    engine: Engine, recipe: Recipe, area: Area, weight: Floats, lab: Floats, chroma: list[Floats]
 ) -> Skin | None:
     if area.skin_at is not None:
         before, now = (
             _angle_at(engine, area.skin_at, r) for r in (Recipe(base=recipe.base), recipe)
         )
         return Skin(before, now, 1.0)
-    like = skin_like(rgb) * weight
+    like = skin_like(lab) * weight
     share = float(like.sum() / max(float(weight.sum()), 1e-9))
     if share < LEAST:
         return None
