@@ -10,6 +10,7 @@ from nubilis.colour.profile import srgb
 from nubilis.find.colours import Seen, seen
 from nubilis.find.look import Sight
 from nubilis.photo.sampling import decode
+from nubilis.settle.apply import settled
 from nubilis.settle.base import Base
 from shoots.models import Photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
@@ -25,7 +26,9 @@ def sight(photo: Photo, base: Base) -> Sight:
     """The photo under its base, with the shoot's other photos as its palette. Raises PhotoError."""
     near = neighbours(photo)
     key = photo.content_hash, base, tuple(o.content_hash for o in near)
-    return _sights.get(key, lambda: Sight(engines.get(photo), base, [_small(o) for o in near]))
+    return _sights.get(
+        key, lambda: Sight(engines.get(photo), base, [_small(o, base) for o in near])
+    )
 
 
 def neighbours(photo: Photo) -> list[Photo]:
@@ -34,13 +37,14 @@ def neighbours(photo: Photo) -> list[Photo]:
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
 
 
-def _small(photo: Photo) -> Seen:
+def _small(photo: Photo, base: Base) -> Seen:
+    """Under the same base: the photos of a shoot are taken to be balanced alike."""
     if not thumbnail_path(photo.content_hash).is_file():
         write_thumbnail(engines.get(photo), photo.content_hash)
-    return _read_small(photo.content_hash)
+    return _read_small(photo.content_hash, base)
 
 
-@lru_cache(maxsize=200)
-def _read_small(content: str) -> Seen:
+@lru_cache(maxsize=60)
+def _read_small(content: str, base: Base) -> Seen:
     codes = imagecodecs.jpeg8_decode(thumbnail_path(content).read_bytes())
-    return seen(decode(np.asarray(codes, dtype=np.uint8), srgb()))
+    return seen(settled(decode(np.asarray(codes, dtype=np.uint8), srgb()), base))

@@ -146,6 +146,12 @@ class TheShoot(LookCase):
         self.stage(codes=lit_stage()[:, ::-1])
         self.assertEqual(self.look()["others"], 1)
 
+    def test_the_base_holds_for_the_neighbours_too(self) -> None:
+        self.stage(codes=lit_stage()[:, ::-1])
+        plain = self.look()["findings"][0]
+        cooler = self.look(EMPTY | {"base": {"temperature": 5000}})["findings"][0]
+        self.assertEqual(plain["towards"], cooler["towards"])
+
     def test_the_sheet_shows_dials_of_what_was_found(self) -> None:
         def dials() -> list[dict[str, Any]]:
             listed: list[dict[str, Any]] = self.client.get(

@@ -1,6 +1,7 @@
 <script lang="ts">
   import SliderRow from '../controls/SliderRow.svelte';
-  import { BRUSHING, useStudio } from '../studio/studio.svelte';
+  import { useStudio } from '../studio/studio.svelte';
+  import { BRUSHING } from '../studio/tools';
 
   const studio = useStudio();
   const hint = $derived(

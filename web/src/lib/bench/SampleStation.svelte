@@ -3,7 +3,8 @@
   import { swatch } from '../instruments/swatch';
   import NumberField from '../controls/NumberField.svelte';
   import { numberOf, waitingPair } from '../recipe/edit';
-  import { useStudio, type Tool } from '../studio/studio.svelte';
+  import { useStudio } from '../studio/studio.svelte';
+  import type { Tool } from '../studio/tools';
   import Station from './Station.svelte';
 
   const studio = useStudio();

@@ -1,5 +1,6 @@
 import type { Box, Stroke, Vector } from '../api/types';
-import { BRUSHING, SAMPLING, type Studio } from '../studio/studio.svelte';
+import { type Studio } from '../studio/studio.svelte';
+import { BRUSHING, SAMPLING } from '../studio/tools';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
 import type { Point } from './viewport';

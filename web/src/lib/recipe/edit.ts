@@ -18,6 +18,11 @@ export function newId(): string {
   ).join('');
 }
 
+/** Whether two documents, or parts of them, say the same. */
+export function same(one: unknown, two: unknown): boolean {
+  return one === two || JSON.stringify(one) === JSON.stringify(two);
+}
+
 /** A, B … Z, AA, AB … */
 export function letterOf(index: number): string {
   const last = String.fromCharCode(65 + (index % 26));

@@ -1,5 +1,6 @@
 import type { Stage } from '../canvas/stage.svelte';
-import type { Studio, Tool } from './studio.svelte';
+import type { Studio } from './studio.svelte';
+import type { Tool } from './tools';
 
 /** What the keys sheet lists. */
 export const SHORTCUTS = [

@@ -24,34 +24,8 @@ import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
 import { Probe } from './probe.svelte';
 import { Saver } from './saver.svelte';
+import { SAMPLING, VIEWS, type Tool } from './tools';
 
-/** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
- * the finder, the base's neutral, or skin for the scope; 'box' is dragged. */
-export type Tool =
-  | 'look'
-  | 'tainted'
-  | 'reference'
-  | 'keep'
-  | 'paint'
-  | 'erase'
-  | 'key'
-  | 'ask'
-  | 'ask-neutral'
-  | 'light'
-  | 'skin'
-  | 'box';
-export const SAMPLING: Tool[] = [
-  'tainted',
-  'reference',
-  'keep',
-  'key',
-  'ask',
-  'ask-neutral',
-  'light',
-  'skin',
-];
-export const BRUSHING: Tool[] = ['paint', 'erase'];
-export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
 const PROOF_DELAY_MS = 150;
 
 interface Trouble {
@@ -236,7 +210,7 @@ export class Studio {
     const evidence = evidenceOf(this.recipe);
     const changed =
       evidence.length !== this.#evidence.length ||
-      evidence.some((v, i) => JSON.stringify(v) !== JSON.stringify(this.#evidence[i]));
+      evidence.some((v, i) => !edit.same(v, this.#evidence[i]));
     this.#evidence = evidence;
     if (changed) this.finder.renew();
   }

@@ -1,0 +1,29 @@
+import type { Show } from '../api/types';
+
+/** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
+ * the finder, the base's neutral, or skin for the scope; 'box' is dragged. */
+export type Tool =
+  | 'look'
+  | 'tainted'
+  | 'reference'
+  | 'keep'
+  | 'paint'
+  | 'erase'
+  | 'key'
+  | 'ask'
+  | 'ask-neutral'
+  | 'light'
+  | 'skin'
+  | 'box';
+export const SAMPLING: Tool[] = [
+  'tainted',
+  'reference',
+  'keep',
+  'key',
+  'ask',
+  'ask-neutral',
+  'light',
+  'skin',
+];
+export const BRUSHING: Tool[] = ['paint', 'erase'];
+export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
