@@ -13,7 +13,10 @@ from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe
-from nubilis.remedy.neutralise import read_amount, take_off
+from nubilis.remedy.amount import AmountField
+from nubilis.remedy.even_out import EvenOut, smooth_lightness
+from nubilis.remedy.neutralise import read_amount
+from nubilis.remedy.remedy import Place
 from nubilis.settle.apply import settled
 from nubilis.settle.base import RESTING, Base
 from nubilis.treatment import Pass, Treated, treat
@@ -33,6 +36,7 @@ class Engine:
         self._plans: OrderedDict[tuple[object, ...], tuple[tuple[Pass, ...], Treated]] = (
             OrderedDict()
         )
+        self._lightness: dict[Base, AmountField] = {}
         self._planning = threading.RLock()
 
     @property
@@ -80,7 +84,7 @@ class Engine:
 
     def _treated(self, base: Base, casts: list[Cast], rgb: Floats, view: View) -> Floats:
         """rgb: what all but the last of the casts left."""
-        before = self.settled(view, base)
+        came, before = self.untouched(view), self.settled(view, base)
         evidence = _evidence(base, casts)
         mask = self.mask(casts[-1].mask, view, base)
 
@@ -88,8 +92,26 @@ class Engine:
             key = ("amount", evidence, number, view)
             return self._cache.get(key, lambda: read_amount(step.field, before, mask, view))
 
-        done = _apply(casts[-1], self.passes(base, casts), mask, rgb, amount)
+        def passes() -> list[tuple[tuple[float, float], Floats]]:
+            steps = self.passes(base, casts)
+            return [(step.shift, amount(i, step)) for i, step in enumerate(steps)]
+
+        def lightness() -> Floats:
+            key = ("lightness", base, casts[-1].mask, view)
+            field = self._lightness_field(base)
+            return self._cache.get(key, lambda: read_amount(field, before, mask, view))
+
+        place = Place(came, before, casts[-1].evidence, passes, lightness)
+        done = _apply(casts[-1], place, mask, rgb)
         return done if done is not rgb else rgb.copy()
+
+    def _lightness_field(self, base: Base) -> AmountField:
+        """OKLab lightness without its detail, to be read at any zoom."""
+        with self._planning:
+            if base not in self._lightness:
+                rgb = self.settled(self.analysis_view, base)
+                self._lightness = {base: smooth_lightness(rgb)}
+            return self._lightness[base]
 
     def passes(self, base: Base, casts: list[Cast]) -> tuple[Pass, ...]:
         """The passes of the last of some active casts."""
@@ -126,6 +148,8 @@ class Engine:
         photo = self.photo
         active, base = active_casts(recipe), recipe.base
         plans = [self.passes(base, active[: i + 1]) for i in range(len(active))]
+        evened = any(isinstance(r, EvenOut) for c in active for r in c.remedies)
+        lightness = self._lightness_field(base) if evened else None
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
@@ -137,7 +161,7 @@ class Engine:
                 touched = tile if base.active else touched
                 if touched:
                     casts = [(active[i], plans[i]) for i in near]
-                    self._deliver_tile(base, casts, touched, codes)
+                    self._deliver_tile(base, casts, lightness, touched, codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
 
@@ -145,6 +169,7 @@ class Engine:
         self,
         base: Base,
         casts: list[tuple[Cast, tuple[Pass, ...]]],
+        lightness: AmountField | None,
         region: Region,
         codes: Codes,
     ) -> None:
@@ -156,27 +181,28 @@ class Engine:
             parts = [p for p in cast.mask.parts if p.on]
             mask = combine(parts, lambda part: part.coverage(before, view), view.shape)
             if mask.any():
-                rgb = _apply(cast, passes, mask, rgb, _reader(before, mask, view))
+                read = _reader(before, mask, view)
+                place = Place(
+                    untouched,
+                    before,
+                    cast.evidence,
+                    lambda passes=passes, read=read: [(p.shift, read(p.field)) for p in passes],  # type: ignore[misc]
+                    lambda read=read: read(lightness),  # type: ignore[misc]
+                )
+                rgb = _apply(cast, place, mask, rgb)
         if rgb is not untouched:
             encode_changes(untouched, rgb, tile, self.photo.profile)
 
 
-def _reader(before: Floats, mask: Floats, view: View) -> Callable[[int, Pass], Floats]:
-    return lambda _, step: read_amount(step.field, before, mask, view)
+def _reader(before: Floats, mask: Floats, view: View) -> Callable[[AmountField], Floats]:
+    return lambda field: read_amount(field, before, mask, view)
 
 
-def _apply(
-    cast: Cast,
-    passes: tuple[Pass, ...],
-    mask: Floats,
-    rgb: Floats,
-    amount_of: Callable[[int, Pass], Floats],
-) -> Floats:
-    """One cast's remedies over a region; `rgb` itself when there is nothing to do."""
-    for number, step in enumerate(passes):
-        for remedy in cast.remedies:
-            if remedy.on and remedy.amount > 0.0:
-                rgb = take_off(rgb, mask, amount_of(number, step), step.shift, remedy)
+def _apply(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:
+    """One cast's remedies over a region, in order; `rgb` itself when there is nothing to do."""
+    for remedy in cast.remedies:
+        if remedy.on and remedy.amount > 0.0:
+            rgb = remedy.applied(rgb, mask, place)
     return rgb
 
 
@@ -187,4 +213,4 @@ def active_casts(recipe: Recipe) -> list[Cast]:
 
 def _evidence(base: Base, casts: list[Cast]) -> tuple[object, ...]:
     """What the passes depend on: not the amounts."""
-    return base, tuple((c.pairs, c.guards, c.mask) for c in casts)
+    return base, tuple((c.pairs, c.guards, c.mask, c.neutralises) for c in casts)

@@ -54,7 +54,7 @@ class Treated:
 def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
     """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w)."""
     passes: list[Pass] = []
-    if not mask.any():
+    if not mask.any() or not cast.neutralises:
         return (), before
     pairs = cast.measured_pairs()
     guards = [g.sample.at for g in cast.guards if g.sample.at is not None]

@@ -14,7 +14,12 @@ from nubilis.photo.pyramid import View
 from nubilis.planning import plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
+from nubilis.proof.scopes import scopes
 from nubilis.recipe.document import Recipe
+from nubilis.remedy.even_out import EvenOut
+from nubilis.remedy.match import Match
+from nubilis.remedy.shift import Shift
+from nubilis.settle.base import Base
 
 SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
 
@@ -30,13 +35,20 @@ def warm(bits: int) -> None:
         Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
         ColourKey(id="k", hue=any_range, saturation=any_range, luminance=any_range),
     )
-    cast = recipe.casts[0].model_copy(update={"mask": Mask(parts=parts)})
-    recipe = Recipe(casts=(cast,))
+    remedies = (
+        *recipe.casts[0].remedies,
+        Match(id="m"),
+        Shift(id="s", hue=10.0),
+        EvenOut(id="e", target=(0.3, 0.3, 0.2), lightness=0.5),
+    )
+    cast = recipe.casts[0].model_copy(update={"mask": Mask(parts=parts), "remedies": remedies})
+    recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0))
     for show in Show:
         display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
     display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
     prove(engine, recipe)
     look(engine)
+    scopes(engine, recipe)
     compare(engine.photo, engine.deliver(recipe), np.zeros(SIZE[:2], dtype=bool))
 
 

@@ -46,9 +46,9 @@ class Document(unittest.TestCase):
         self.refused(good | {"colour": "mauve"}, "colour")
         self.refused(good | {"casts": good["casts"] * 2}, "same id")
         good["casts"][0]["remedies"][0]["amount"] = 9.0
-        self.refused(good, "casts.0.remedies.0.amount")
+        self.refused(good, "casts.0.remedies.0.neutralise.amount")
         good["casts"][0]["remedies"][0]["amount"] = float("nan")
-        self.refused(good, "casts.0.remedies.0.amount")
+        self.refused(good, "casts.0.remedies.0.neutralise.amount")
 
     def test_an_unknown_kind_of_part_is_named(self) -> None:
         good = json.loads(write_recipe(recipe_for(wall_photo())))

@@ -12,6 +12,7 @@ from nubilis.engine import Engine
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe
 from nubilis.remedy.chroma import luminance_of
 from nubilis.remedy.direction import same_cast
+from nubilis.remedy.even_out import EvenOut
 from nubilis.sample import Measured, describe, measure_place
 
 Rgb = tuple[float, float, float]
@@ -61,6 +62,14 @@ class GuardProof:
 
 
 @dataclass(frozen=True)
+class TargetProof:
+    """The colour that a remedy draws others towards; id: the remedy's."""
+
+    id: str
+    colour: Measured
+
+
+@dataclass(frozen=True)
 class CastProof:
     """before, after: mean over the pairs; None without a complete pair.
 
@@ -73,6 +82,7 @@ class CastProof:
     towards: str | None
     pairs: tuple[PairProof, ...]
     guards: tuple[GuardProof, ...]
+    targets: tuple[TargetProof, ...]
     before: float | None
     after: float | None
     offset_before: tuple[float, float] | None
@@ -131,6 +141,11 @@ def _cast(
         hue_word(before) if before else None,
         pairs,
         tuple(_guard(engine, recipe, g) for g in cast.guards),
+        tuple(
+            TargetProof(r.id, describe(r.target, engine.photo.profile))
+            for r in cast.remedies
+            if isinstance(r, EvenOut)
+        ),
         _mean([p.before for p in pairs]),
         _mean([p.after for p in pairs]),
         before,

@@ -11,6 +11,8 @@ from nubilis.mask.combine import Mask
 from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.direction import Pair as MeasuredPair
 from nubilis.remedy.kinds import AnyRemedy
+from nubilis.remedy.neutralise import Neutralise
+from nubilis.remedy.remedy import Evidence
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
 
@@ -83,6 +85,17 @@ class Cast(Model):
     def measured_pairs(self) -> list[MeasuredPair]:
         """The complete pairs."""
         return [m for p in self.pairs if (m := p.measured()) is not None]
+
+    @property
+    def neutralises(self) -> bool:
+        """Whether its direction and amounts matter to what comes after."""
+        return any(isinstance(r, Neutralise) and r.on for r in self.remedies)
+
+    @property
+    def evidence(self) -> Evidence:
+        """What was sampled, for the remedies."""
+        guards = tuple(g.sample.rgb for g in self.guards)
+        return Evidence(tuple(self.measured_pairs()), guards)
 
     def settled(self, base: Base) -> "Cast":
         """With its samples as they look under a base."""

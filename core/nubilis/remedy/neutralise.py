@@ -1,33 +1,36 @@
 """Neutralise: take a cast off by von Kries gains, as much as each pixel carries of it."""
 
 import math
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 import numba as nb
 import numpy as np
 import numpy.typing as npt
-from pydantic import Field
 
 from nubilis.arrays import Floats, planar, plane
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.kernels import exp2, f32, inline, kernel
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import Identifier, Model, Share
+from nubilis.recipe.base import Share
 from nubilis.remedy.amount import AmountField
 from nubilis.remedy.chroma import log_gains
+from nubilis.remedy.remedy import Place, Remedy
 
 
-class Neutralise(Model):
-    """amount: 1 takes off the whole measured cast; follow: 1 as much as each pixel carries of it,
-    0 the same everywhere in the mask; hold_lightness: how much of each pixel's luminance is kept."""
+class Neutralise(Remedy):
+    """Takes the cast off. amount: 1 takes off the whole measured cast; follow: 1 as much as each pixel
+    carries of it, 0 the same everywhere in the mask; hold_lightness: how much of each pixel's luminance
+    is kept."""
 
-    id: Identifier
     kind: Literal["neutralise"] = "neutralise"
-    on: bool = True
-    amount: Annotated[float, Field(ge=0.0, le=1.5, allow_inf_nan=False)] = 1.0
     follow: Share = 1.0
     hold_lightness: Share = 1.0
+
+    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+        for shift, amount in place.passes:
+            rgb = take_off(rgb, mask, amount, shift, self)
+        return rgb
 
 
 RESTING = Neutralise(id="resting")

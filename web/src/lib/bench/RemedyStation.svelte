@@ -1,52 +1,95 @@
 <script lang="ts">
   import type { Remedy } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
+  import { swatch } from '../instruments/swatch';
   import { useStudio } from '../studio/studio.svelte';
+  import RemedyList from './RemedyList.svelte';
+  import { SETTINGS, type Setting } from './remedies';
   import Station from './Station.svelte';
 
   const studio = useStudio();
+  const remedy = $derived(studio.remedy);
+  const target = $derived(studio.castProof?.targets.find((t) => t.id === remedy?.id)?.colour);
 
-  function set(id: string, change: Partial<Remedy>, done: boolean): void {
-    studio.changeCast(
-      (cast) => ({
-        ...cast,
-        remedies: cast.remedies.map((r) => (r.id === id ? { ...r, ...change } : r)),
-      }),
-      done,
-    );
+  // Every setting is a number of the remedy it belongs to; the table says which.
+  const valueOf = (of: Remedy, name: string): number =>
+    (of as unknown as Record<string, number>)[name] ?? 0;
+
+  function set({ name, factor }: Setting, value: number, done: boolean): void {
+    studio.changeRemedy((r) => ({ ...r, [name]: value / factor }), done);
   }
-
-  const sliders: { name: 'amount' | 'follow' | 'hold_lightness'; label: string; most: number }[] = [
-    { name: 'amount', label: 'Amount', most: 150 },
-    { name: 'follow', label: 'Follow taint', most: 100 },
-    { name: 'hold_lightness', label: 'Hold lightness', most: 100 },
-  ];
 </script>
 
 <Station number={3} title="Remedy">
-  {#snippet aside()}<span class="text-ink2">Neutralise</span>{/snippet}
-  {#each studio.cast?.remedies ?? [] as remedy (remedy.id)}
-    {#each sliders as { name, label, most } (name)}
+  {#snippet aside()}
+    {#if remedy}
+      <button
+        class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
+        aria-pressed={!remedy.on}
+        onclick={() => studio.changeRemedy((r) => ({ ...r, on: !r.on }))}
+        >{remedy.on ? 'Switch off' : 'Switched off'}</button
+      >
+    {/if}
+  {/snippet}
+  {#if studio.cast}<RemedyList cast={studio.cast} />{/if}
+  {#if remedy}
+    {#each SETTINGS[remedy.kind] as setting (setting.name)}
       <SliderRow
-        {label}
+        label={setting.label}
         labelWidth={88}
-        value={remedy[name] * 100}
-        resting={100}
-        least={0}
-        {most}
-        unit=" %"
-        onpreview={(v) => set(remedy.id, { [name]: v / 100 }, false)}
-        oncommit={(v) => set(remedy.id, { [name]: v / 100 }, true)}
+        value={valueOf(remedy, setting.name) * setting.factor}
+        resting={setting.resting}
+        least={setting.least}
+        most={setting.most}
+        unit={setting.unit}
+        fromRest={setting.least < 0}
+        onpreview={(v) => set(setting, v, false)}
+        oncommit={(v) => set(setting, v, true)}
       />
     {/each}
-    <button
-      class="button mt-2"
-      aria-pressed={!remedy.on}
-      onclick={() => set(remedy.id, { on: !remedy.on }, true)}
-    >
-      {remedy.on ? 'Switch off' : 'Switched off'}
-    </button>
+    {#if remedy.kind === 'even-out'}
+      <div class="mt-1 flex items-center gap-2">
+        <span class="h-[22px] w-8" title="Target" style:background={swatch(target)}></span>
+        <button
+          class="button"
+          aria-pressed={studio.tool === 'target'}
+          title="Click the colour that the others should come to"
+          onclick={() => (studio.tool = studio.tool === 'target' ? 'look' : 'target')}
+          >Sample target</button
+        >
+      </div>
+    {:else if remedy.kind === 'match'}
+      <label class="mt-1 flex items-center gap-2">
+        <input
+          type="checkbox"
+          class="h-4 w-4 accent-[var(--ink)]"
+          checked={remedy.hold_neutrals}
+          onchange={(event) => {
+            const hold_neutrals = event.currentTarget.checked;
+            studio.changeRemedy((r) => ({ ...r, hold_neutrals }) as Remedy);
+          }}
+        />
+        Greys stay grey
+      </label>
+    {:else if remedy.kind === 'restore'}
+      <label class="mt-1 flex items-center gap-2">
+        <input
+          type="checkbox"
+          class="h-4 w-4 accent-[var(--ink)]"
+          checked={remedy.colour_only}
+          onchange={(event) => {
+            const colour_only = event.currentTarget.checked;
+            studio.changeRemedy((r) => ({ ...r, colour_only }) as Remedy);
+          }}
+        />
+        Colour only
+      </label>
+    {/if}
   {:else}
-    <p class="text-ink2">The cast is taken off here, as much of it as each place carries.</p>
-  {/each}
+    <p class="text-ink2">
+      {studio.cast
+        ? 'Nothing is done about this cast. Add a remedy.'
+        : 'The cast is taken off here, as much of it as each place carries.'}
+    </p>
+  {/if}
 </Station>

@@ -29,8 +29,46 @@ export function letterOf(index: number): string {
   return index < 26 ? last : letterOf(Math.floor(index / 26) - 1) + last;
 }
 
-export function restingRemedy(): Remedy {
-  return { id: newId(), kind: 'neutralise', on: true, amount: 1, follow: 1, hold_lightness: 1 };
+export const REMEDY_NAMES: Record<Remedy['kind'], string> = {
+  neutralise: 'Neutralise',
+  match: 'Match',
+  shift: 'Shift',
+  'even-out': 'Even out',
+  restore: 'Restore',
+};
+
+/** A remedy as it is added. Modest where it acts by itself, at rest where a hand must move it. */
+export function newRemedy(kind: Remedy['kind'], target: Sample['rgb']): Remedy {
+  const shared = { id: newId(), on: true, amount: 1 };
+  switch (kind) {
+    case 'neutralise':
+      return { ...shared, kind, follow: 1, hold_lightness: 1 };
+    case 'match':
+      return { ...shared, kind, hold_neutrals: true, lighten: 1, darken: 1, hold_luminance: 0 };
+    case 'shift':
+      return { ...shared, kind, hue: 0, saturation: 0, luminance: 0 };
+    case 'even-out':
+      return { ...shared, kind, target, hue: 0.6, saturation: 0.3, lightness: 0 };
+    case 'restore':
+      return { ...shared, kind, colour_only: false };
+  }
+}
+
+const MID_GREY: Sample['rgb'] = [0.18, 0.18, 0.18];
+
+export function withRemedy(cast: Cast, kind: Remedy['kind']): Cast {
+  const pair = cast.pairs[0];
+  const target = pair?.reference?.rgb ?? pair?.tainted.rgb ?? MID_GREY;
+  return { ...cast, remedies: [...cast.remedies, newRemedy(kind, target)] };
+}
+
+/** Earlier (-1) or later (1) in the order of treatment. */
+export function movedRemedy(cast: Cast, id: string, by: -1 | 1): Cast {
+  const remedies = [...cast.remedies];
+  const at = remedies.findIndex((r) => r.id === id);
+  const [one] = remedies.splice(at, 1);
+  if (one) remedies.splice(Math.max(at + by, 0), 0, one);
+  return { ...cast, remedies };
 }
 
 export function newCast(): Cast {
@@ -41,7 +79,7 @@ export function newCast(): Cast {
     pairs: [],
     guards: [],
     mask: { parts: [] },
-    remedies: [restingRemedy()],
+    remedies: [newRemedy('neutralise', MID_GREY)],
   };
 }
 

@@ -13,6 +13,7 @@ import type {
   PhotoWithRecipe,
   Recipe,
   RecipeState,
+  Remedy,
   Said,
   Sample,
   Show,
@@ -44,6 +45,7 @@ export class Studio {
   /** Whether the bench holds the base instead of a cast. */
   settingBase = $state(false);
   partId = $state<string | null>(null);
+  remedyId = $state<string | null>(null);
   tool = $state<Tool>('look');
   show = $state<Show>('now');
   /** Whether the untouched photo is being held up. */
@@ -99,6 +101,11 @@ export class Studio {
     return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
   }
 
+  get remedy(): Remedy | undefined {
+    const remedies = this.cast?.remedies ?? [];
+    return remedies.find((r) => r.id === this.remedyId) ?? remedies[0];
+  }
+
   get letter(): string {
     return edit.letterOf(this.castIndex);
   }
@@ -150,6 +157,14 @@ export class Studio {
   changePart(change: (part: Part) => Part, done = true): void {
     const id = this.part?.id;
     if (id) this.changeCast((cast) => edit.changePart(cast, id, change), done);
+  }
+
+  changeRemedy(change: (remedy: Remedy) => Remedy, done = true): void {
+    const id = this.remedy?.id;
+    this.changeCast(
+      (cast) => ({ ...cast, remedies: cast.remedies.map((r) => (r.id === id ? change(r) : r)) }),
+      done,
+    );
   }
 
   chooseBase(): void {
@@ -233,7 +248,8 @@ export class Studio {
       if (tool === 'ask') return this.tell({ places: [at] });
       if (tool === 'ask-neutral') return this.tell({ neutral: at });
       if (tool === 'skin') return this.#pickSkin(at);
-      const { came } = await this.probe.measure(at);
+      const { came, before } = await this.probe.measure(at, undefined, { recipe: this.recipe });
+      if (tool === 'target') return this.#aimAt(before.rgb);
       if (tool === 'light') return this.#pickLight(came);
       const sample: Sample = { at, radius: this.probe.radius, rgb: came };
       if (tool === 'tainted') this.#sampleTainted(sample);
@@ -297,6 +313,11 @@ export class Studio {
 
   #pickSkin(at: Vector): void {
     this.scopes.skinAt = at;
+    this.tool = 'look';
+  }
+
+  #aimAt(target: Sample['rgb']): void {
+    this.changeRemedy((r) => (r.kind === 'even-out' ? { ...r, target } : r));
     this.tool = 'look';
   }
 

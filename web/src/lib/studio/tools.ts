@@ -13,6 +13,7 @@ export type Tool =
   | 'ask'
   | 'ask-neutral'
   | 'light'
+  | 'target'
   | 'skin'
   | 'box';
 export const SAMPLING: Tool[] = [
@@ -23,6 +24,7 @@ export const SAMPLING: Tool[] = [
   'ask',
   'ask-neutral',
   'light',
+  'target',
   'skin',
 ];
 export const BRUSHING: Tool[] = ['paint', 'erase'];

@@ -1,0 +1,75 @@
+"""Even out: hues, saturations and lightnesses drawn towards one colour, or spread away from it."""
+
+import math
+from typing import Annotated, Any, Literal
+
+import numba as nb
+import numpy as np
+from pydantic import Field
+
+from nubilis.arrays import Floats
+from nubilis.colour.oklab import linear_rgb_to_oklab
+from nubilis.kernels import f32, kernel
+from nubilis.recipe.base import LinearRgb
+from nubilis.remedy.amount import AmountField, as_field, guide_of, guided
+from nubilis.remedy.chroma import luminance_plane
+from nubilis.remedy.oklab_planes import MATRICES, from_oklab, lightness_plane, to_oklab
+from nubilis.remedy.remedy import Place, Remedy
+
+SMOOTH = 0.02  # of the long edge: what is smaller than that is detail
+SMOOTH_EDGE = 0.02  # of the guide's variance: an edge stronger than that is no detail
+Weight = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
+
+
+class EvenOut(Remedy):
+    """target: the colour, linear Rec. 2020. Weights: 1 leaves one hue, one saturation, one lightness;
+    0 leaves it; below 0 spreads. Lightness is evened without its detail, so that texture is kept."""
+
+    kind: Literal["even-out"] = "even-out"
+    target: LinearRgb
+    hue: Weight = 0.6
+    saturation: Weight = 0.3
+    lightness: Weight = 0.0
+
+    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+        weights = [self.amount * w for w in (self.hue, self.saturation, self.lightness)]
+        if not any(weights):
+            return rgb
+        light, a, b = linear_rgb_to_oklab(np.maximum(self.target, 1e-6))
+        aim = math.atan2(b, a), math.hypot(a, b), light
+        base = place.lightness if self.lightness else np.zeros_like(mask)
+        out = np.empty_like(rgb)
+        numbers = np.array([*aim, *np.clip(weights, -1.0, 1.0)], dtype=np.float32)
+        _even(rgb, mask, base, numbers, MATRICES, out)
+        return out
+
+
+def smooth_lightness(rgb_linear: Floats) -> AmountField:
+    """OKLab lightness without its detail; rgb_linear: a picture at the analysis size, (3, h, w)."""
+    guide = guide_of(luminance_plane(rgb_linear))
+    r = max(2, round(SMOOTH * max(guide.shape)))
+    return as_field(guided(guide, lightness_plane(rgb_linear), r, SMOOTH_EDGE), guide)
+
+
+@kernel
+def _even(rgb: Any, mask: Any, base: Any, numbers: Any, m: Any, out: Any) -> None:
+    """numbers: hue (radians), chroma, lightness aimed at, and the three weights."""
+    hue, chroma, lightness = numbers[0], numbers[1], numbers[2]
+    to_hue, to_chroma, to_light = numbers[3], numbers[4], numbers[5]
+    turn = f32(2.0 * math.pi)
+    for y in nb.prange(rgb.shape[1]):
+        for x in range(rgb.shape[2]):
+            w = mask[y, x]
+            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+            if w > f32(0.0):
+                light, a, c = to_oklab(m, r, g, b)
+                own = np.arctan2(c, a)
+                size = np.sqrt(a * a + c * c)
+                away = hue - own
+                away -= turn * np.floor(away / turn + f32(0.5))
+                new = own + to_hue * away
+                sized = max(size + to_chroma * (chroma - size), f32(0.0))
+                na, nc = sized * np.cos(new), sized * np.sin(new)
+                lighter = to_light * (lightness - base[y, x])
+                r, g, b = from_oklab(m, light + w * lighter, a + w * (na - a), c + w * (nc - c))
+            out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

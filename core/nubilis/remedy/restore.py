@@ -1,0 +1,26 @@
+"""Restore: back to the photo as it came, all of it or its colour only."""
+
+from typing import Literal
+
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.remedy.chroma import luminance_plane
+from nubilis.remedy.remedy import Place, Remedy
+
+
+class Restore(Remedy):
+    """colour_only: the luminance stays as the earlier remedies made it. amount counts up to 1."""
+
+    kind: Literal["restore"] = "restore"
+    colour_only: bool = False
+
+    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+        back = place.came
+        if self.colour_only:
+            now, then = luminance_plane(rgb), luminance_plane(back)
+            gain = np.maximum(now, np.float32(0.0)) / np.maximum(then, np.float32(1e-5))
+            back = np.asarray(back * gain, dtype=np.float32)
+        share = mask * np.float32(min(self.amount, 1.0))
+        out = rgb + share * (back - rgb)
+        return np.asarray(np.where(mask > 0.0, out, rgb), dtype=np.float32)

@@ -1,0 +1,53 @@
+"""Shift: hue, saturation and luminance moved by the same step everywhere in the mask."""
+
+import math
+from typing import Annotated, Any, Literal
+
+import numba as nb
+import numpy as np
+from pydantic import Field
+
+from nubilis.arrays import Floats
+from nubilis.kernels import f32, kernel
+from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
+from nubilis.remedy.remedy import Place, Remedy
+
+
+class Shift(Remedy):
+    """hue: degrees of OKLCh; saturation: -1 takes all chroma, 1 doubles it; luminance: of OKLab
+    lightness, -0.5..0.5."""
+
+    kind: Literal["shift"] = "shift"
+    hue: Annotated[float, Field(ge=-180.0, le=180.0, allow_inf_nan=False)] = 0.0
+    saturation: Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)] = 0.0
+    luminance: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
+
+    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+        turn = math.radians(self.hue) * self.amount
+        gain = max(1.0 + self.saturation * self.amount, 0.0)
+        step = gain * math.cos(turn), gain * math.sin(turn), self.luminance * self.amount
+        if step == (1.0, 0.0, 0.0):
+            return rgb
+        out = np.empty_like(rgb)
+        _shift(rgb, mask, np.array(step, dtype=np.float32), MATRICES, out)
+        return out
+
+
+@kernel
+def _shift(rgb: Any, mask: Any, step: Any, m: Any, out: Any) -> None:
+    """step: gain times cosine and sine of the turn, and the step of lightness."""
+    cosine, sine, lighter = step[0], step[1], step[2]
+    for y in nb.prange(rgb.shape[1]):
+        for x in range(rgb.shape[2]):
+            w = mask[y, x]
+            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+            if w > f32(0.0):
+                light, a, c = to_oklab(m, r, g, b)
+                na = cosine * a - sine * c
+                nc = sine * a + cosine * c
+                # Black and white stay: a step that is widest in the middle.
+                room = min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
+                r, g, b = from_oklab(
+                    m, light + w * lighter * room, a + w * (na - a), c + w * (nc - c)
+                )
+            out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b
