@@ -119,6 +119,7 @@ class KeyIn(Schema):
     id: str
     base: Base = Base()
     colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
+    spacious: Annotated[float, Field(ge=1.0, le=4.0)] = 1.0
 
 
 @router.get("/photos/{photo_id}", response=PhotoWithRecipe)
@@ -200,7 +201,8 @@ def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
 def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in."""
     own_photo(request.user, photo_id)
-    return key_around([settled_colour(c, payload.base) for c in payload.colours], payload.id)
+    colours = [settled_colour(c, payload.base) for c in payload.colours]
+    return key_around(colours, payload.id, payload.spacious)
 
 
 class NeutralIn(Schema):

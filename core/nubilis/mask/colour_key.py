@@ -64,8 +64,9 @@ class ColourKey(Part):
         return out
 
 
-def key_around(colours: Sequence[Sequence[float]], name: str) -> ColourKey:
-    """A key that takes in the given colours, linear Rec. 2020 (3,) each, with some room.
+def key_around(colours: Sequence[Sequence[float]], name: str, spacious: float = 1.0) -> ColourKey:
+    """A key that takes in the given colours, linear Rec. 2020 (3,) each, with some room, which
+    `spacious` multiplies.
 
     Hue counts less the greyer the colours are: among greys it is left out.
     """
@@ -74,14 +75,18 @@ def key_around(colours: Sequence[Sequence[float]], name: str) -> ColourKey:
     weights = np.exp(1j * np.radians(lch[:, 2])) * chroma
     middle = float(np.degrees(np.angle(weights.sum()))) % 360.0
     off = (lch[:, 2] - middle + 180.0) % 360.0 - 180.0
-    room = float(np.clip(300.0 / max(float(chroma.mean()), 1e-3), 12.0, 60.0))
+    room = spacious * float(np.clip(300.0 / max(float(chroma.mean()), 1e-3), 12.0, 60.0))
+    room = min(room, 120.0)
     hue = Range(
         on=bool(chroma.mean() > 2.0),
         core=(middle + float(off.min()) - room / 2, middle + float(off.max()) + room / 2),
         fade=(room, room),
     )
     return ColourKey(
-        id=name, hue=hue, saturation=_roomy(chroma, 6.0), luminance=_roomy(lch[:, 0] * 100.0, 12.0)
+        id=name,
+        hue=hue,
+        saturation=_roomy(chroma, 6.0 * spacious),
+        luminance=_roomy(lch[:, 0] * 100.0, 12.0 * spacious),
     )
 
 

@@ -4,11 +4,13 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000, difference_plane
 from nubilis.engine import Engine
+from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe
 from nubilis.remedy.chroma import luminance_of
 from nubilis.remedy.direction import same_cast
@@ -75,7 +77,7 @@ class CastProof:
 
     towards: the hue that the cast adds, in a word; offset_before, offset_after: mean (a*, b*) of the
     samples minus their references, for the dial; area: share of the photo under the mask;
-    lightness_change: mean L* change in the mask.
+    lightness_change: mean L* change in the mask; concerns: what looks overdone.
     """
 
     id: str
@@ -90,6 +92,7 @@ class CastProof:
     area: float
     edge: tuple[float, float] | None
     lightness_change: float
+    concerns: tuple[Concern, ...]
 
 
 @dataclass(frozen=True)
@@ -114,33 +117,32 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     on = [m for m, c in zip(masks, recipe.casts, strict=True) if c.on]
     union = np.max(on, axis=0) if on else np.zeros_like(moved)
     outside, inside = moved[union == 0.0], moved[union > 0.0]
-    change = lab_after[0] - lab_before[0]
+    clipped = _newly_clipped(engine, before, after)
+    changes = [Change(lab_before, lab_after, mask, clipped) for mask in masks]
     return PhotoProof(
-        tuple(
-            _cast(engine, recipe, c, mask, change)
-            for c, mask in zip(recipe.settled_casts(), masks, strict=True)
-        ),
+        tuple(_cast(engine, recipe, index, change) for index, change in enumerate(changes)),
         float(outside.mean()) if outside.size else 0.0,
         float(outside.max()) if outside.size else 0.0,
         float(inside.mean()) if inside.size else 0.0,
-        _newly_clipped(engine, before, after),
+        float(clipped.mean()),
     )
 
 
-def _cast(
-    engine: Engine, recipe: Recipe, cast: Cast, mask: Floats, lightness_change: Floats
-) -> CastProof:
+def _cast(engine: Engine, recipe: Recipe, index: int, change: Change) -> CastProof:
+    cast, mask = recipe.settled_casts()[index], change.mask
+    lightness_change = change.lab_after[0] - change.lab_before[0]
     complete = [p for p in cast.pairs if p.reference is not None]
     groups = same_cast(cast.measured_pairs())
     others = {complete[i].id for group in groups[1:] for i in group}
     pairs = tuple(_pair(engine, recipe, p, other_way=p.id in others) for p in cast.pairs)
     weight = float(mask.sum())
+    guards = tuple(_guard(engine, recipe, g) for g in cast.guards)
     before = _offset([(p.is_before, p.should_be) for p in pairs])
     return CastProof(
         cast.id,
         hue_word(before) if before else None,
         pairs,
-        tuple(_guard(engine, recipe, g) for g in cast.guards),
+        guards,
         tuple(
             TargetProof(r.id, describe(r.target, engine.photo.profile))
             for r in cast.remedies
@@ -153,7 +155,26 @@ def _cast(
         float((mask > 0.5).mean()),
         _upper_rim(mask),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
+        _concerns(recipe.casts[index], pairs, guards, change),
     )
+
+
+def _concerns(
+    cast: Cast, pairs: tuple[PairProof, ...], guards: tuple[GuardProof, ...], change: Change
+) -> tuple[Concern, ...]:
+    """cast: its samples as the photo came."""
+    if not cast.on or not any(r.on and r.amount > 0.0 for r in cast.remedies):
+        return ()
+    numbers = cast.numbers()
+    found: list[Concern | None] = []
+    for pair, proof in zip(cast.pairs, pairs, strict=True):
+        was, now = (_offset([(c, proof.should_be)]) for c in (proof.is_before, proof.is_now))
+        if was and now:
+            found.append(beyond(numbers[pair.id], pair.tainted.at, was, now))
+    for guard, kept in zip(cast.guards, guards, strict=True):
+        sample = guard.sample
+        found.append(not_kept(numbers[guard.id], sample.at, kept.moved, sample.rgb))
+    return (*(c for c in found if c is not None), *judge(change))
 
 
 def _upper_rim(mask: Floats) -> tuple[float, float] | None:
@@ -229,11 +250,11 @@ def _offset(pairs: list[tuple[Measured, Measured | None]]) -> tuple[float, float
     return float(away[0]), float(away[1])
 
 
-def _newly_clipped(engine: Engine, before: Floats, after: Floats) -> float:
+def _newly_clipped(engine: Engine, before: Floats, after: Floats) -> npt.NDArray[np.bool_]:
     m = engine.photo.profile.encoding_matrix
 
     def clipped(rgb: Floats) -> np.ndarray:
         device = np.tensordot(m, rgb, axes=1)
         return np.asarray(((device > CLIPPED) | (device < -1e-4)).any(axis=0))
 
-    return float((clipped(after) & ~clipped(before)).mean())
+    return np.asarray(clipped(after) & ~clipped(before))

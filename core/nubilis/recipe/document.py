@@ -86,6 +86,20 @@ class Cast(Model):
         """The complete pairs."""
         return [m for p in self.pairs if (m := p.measured()) is not None]
 
+    def numbers(self) -> dict[str, str]:
+        """What samples go by on the photo, by the id of their pair or guard: those with a place are
+        numbered in the order of the list, and a pair goes by its tainted sample."""
+        given: dict[str, str] = {}
+        count = 0
+        for pair in self.pairs:
+            places = [s for s in (pair.tainted, pair.reference) if s is not None and s.at]
+            given[pair.id] = str(count + 1)
+            count += len(places)
+        for guard in self.guards:
+            count += 1
+            given[guard.id] = str(count)
+        return given
+
     @property
     def neutralises(self) -> bool:
         """Whether its direction and amounts matter to what comes after."""

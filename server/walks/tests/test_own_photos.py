@@ -68,7 +68,7 @@ class OwnPhotos(BrowserCase):
         screen = self.open_photo("foyer")
         screen.click(100, 200)
         expect(screen.page.get_by_text("needs a reference")).to_be_visible()
-        screen.page.get_by_role("button", name="Neutral").click()
+        screen.page.get_by_role("button", name="Neutral", exact=True).click()
         expect(screen.page.get_by_text("neutral", exact=True)).to_be_visible()
         screen.stroke((60, 100), (140, 200), (60, 300))
         expect(screen.page.get_by_role("button", name="Blue cast")).to_be_visible(timeout=PATIENCE)

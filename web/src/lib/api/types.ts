@@ -27,6 +27,7 @@ export type PictureRequest = Schemas['PictureIn'];
 export type Measured = Schemas['Measured'];
 export type MeasuredPlace = Schemas['MeasuredOut'];
 export type PhotoProof = Schemas['PhotoProof'];
+export type Concern = Schemas['Concern'];
 export type CastProof = Schemas['CastProof'];
 export type PairProof = Schemas['PairProof'];
 export type Base = Schemas['Base'];

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Concerns from './Concerns.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import Station from './Station.svelte';
 
@@ -45,6 +46,7 @@
 </script>
 
 <Station number={4} title="Proof">
+  {#if cast?.concerns.length}<Concerns concerns={cast.concerns} />{/if}
   <table class="w-full" data-testid="proof">
     <tbody>
       {#each rows as [name, figure, meaning] (name)}

@@ -10,6 +10,7 @@
   import Loupe from './Loupe.svelte';
   import { Pictures } from './pictures';
   import PhotoTags from './PhotoTags.svelte';
+  import PlaceMark from './PlaceMark.svelte';
   import type { Stage } from './stage.svelte';
   import { drawEcho } from './stroke';
 
@@ -158,6 +159,7 @@
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   {#if !studio.untouched}<PhotoTags {stage} /><FindingOverlay {stage} />{/if}
+  {#if studio.marked}<PlaceMark {stage} at={studio.marked.at} text={studio.marked.text} />{/if}
   {#if studio.scopes.area === 'box'}<BoxOverlay {stage} />{/if}
   {#if hand.pointer && hand.brushing}<BrushCursor {stage} at={hand.pointer} />{/if}
   {#if hand.pointer && hand.sampling && studio.probe.place}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceMark from '../canvas/PlaceMark.svelte';
   import type { Stage } from '../canvas/stage.svelte';
   import type { Vector } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
@@ -43,9 +44,7 @@
   {/if}
   {#each [['tainted', finding.tainted], ['untainted', finding.reference]] as const as [word, at] (word)}
     {#if at}
-      {@const spot = stage.toScreen(at as Vector)}
-      <span class="spot" style:left="{spot.x}px" style:top="{spot.y}px"></span>
-      <span class="label" style:left="{spot.x + 9}px" style:top="{spot.y - 9}px">{word}</span>
+      <PlaceMark {stage} at={at as Vector} text={word} />
     {/if}
   {/each}
 {/if}
@@ -75,14 +74,5 @@
     font-size: 11px;
     font-weight: 600;
     line-height: 17px;
-  }
-  .spot {
-    position: absolute;
-    pointer-events: none;
-    width: 7px;
-    height: 7px;
-    border: 1px solid #161616;
-    background: #f2f2f2;
-    transform: translate(-50%, -50%);
   }
 </style>

@@ -119,6 +119,26 @@ export function withStroke(part: Brush, stroke: Stroke): Brush {
   return { ...part, strokes: [...part.strokes, stroke] };
 }
 
+/** Every remedy that acts, at a share of its amount, rounded to whole per cents. */
+export function withLess(cast: Cast, share: number): Cast {
+  const less = (r: Remedy): Remedy =>
+    r.on ? { ...r, amount: Math.floor(r.amount * share * 100) / 100 } : r;
+  return { ...cast, remedies: cast.remedies.map(less) };
+}
+
+const SOFTER = 0.35;
+
+export function withSofterBrushes(cast: Cast): Cast {
+  const softer = (stroke: Stroke): Stroke => ({
+    ...stroke,
+    feather: Math.min(stroke.feather + SOFTER, 1),
+  });
+  const parts = cast.mask.parts.map((p) =>
+    isBrush(p) ? { ...p, strokes: p.strokes.map(softer) } : p,
+  );
+  return { ...cast, mask: { parts } };
+}
+
 export function waitingPair(cast: Cast): Pair | undefined {
   return cast.pairs.find((p) => !p.reference);
 }

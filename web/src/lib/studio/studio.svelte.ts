@@ -6,6 +6,7 @@ import type {
   Brush,
   Cast,
   ColourKey,
+  Concern,
   Finding,
   Light,
   Part,
@@ -28,6 +29,8 @@ import { Saver } from './saver.svelte';
 import { SAMPLING, VIEWS, type Tool } from './tools';
 
 const PROOF_DELAY_MS = 150;
+/** How much wider than usual a key is that leaves a colour out: better too much than too little. */
+const EXCLUDING = 1.8;
 
 interface Trouble {
   about: 'work' | 'proof' | 'picture';
@@ -53,6 +56,8 @@ export class Studio {
   /** Fractions of the long edge, shares of radius and strength. */
   brush = $state({ size: 0.12, feather: 0.6, flow: 1 });
   proof = $state.raw<PhotoProof | null>(null);
+  /** A place that is pointed out on the photo. */
+  marked = $state.raw<{ at: Vector; text: string } | null>(null);
   trouble = $state.raw<Trouble | null>(null);
   readonly saver: Saver;
   readonly probe: Probe;
@@ -302,6 +307,21 @@ export class Studio {
     });
   }
 
+  get canSoften(): boolean {
+    return this.cast?.mask.parts.some(edit.isBrush) ?? false;
+  }
+
+  /** What a concern asks for: less of it, a softer mask, or a colour left out. */
+  async tame({ act, amount, colour }: Concern): Promise<void> {
+    if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
+    else if (act === 'soften') this.changeCast(edit.withSofterBrushes);
+    else if (colour)
+      await this.#try(async () => {
+        const key = await this.#keyAround(edit.newId(), [colour], EXCLUDING);
+        this.addPart({ ...key, join: 'subtract' });
+      });
+  }
+
   removePart(id: string): void {
     this.changeCast((cast) => edit.withoutPart(cast, id));
     if (this.partId === id) this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
@@ -361,9 +381,10 @@ export class Studio {
     this.changePart((p) => (edit.isColourKey(p) ? { ...p, hue, saturation, luminance } : p));
   }
 
-  #keyAround(id: string, colours: Sample['rgb'][]): Promise<ColourKey> {
+  #keyAround(id: string, colours: Sample['rgb'][], spacious = 1): Promise<ColourKey> {
     const { base } = this.recipe;
-    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, { id, base, colours });
+    const body = { id, base, colours, spacious };
+    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, body);
   }
 
   #brushToPaint(): Brush {

@@ -1,0 +1,138 @@
+"""The engine watches its own result: what looks overdone, said calmly, with its place and a remedy."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from nubilis.arrays import Floats
+from nubilis.colour.skin import skin_like
+from nubilis.recipe.base import LinearRgb
+
+Act = Literal["less", "soften", "exclude"]
+Place = tuple[float, float]
+Offset = tuple[float, float]
+
+BEYOND, BEYOND_LEAST = 0.12, 1.5  # share of the cast past its reference, and CIELAB
+HELD = 1.0  # CIEDE2000 that a kept colour may move
+SKIN_LEFT, SKIN_SHARE = 0.55, 0.02  # of its chroma; of the mask
+CLIPPED = 0.005  # of the mask
+NOISIER, NOISE_LEAST = 1.35, 0.25  # times; CIELAB
+EDGE = 2.0  # CIELAB a pixel at the analysis size
+MASK_EDGE = 0.08  # of the mask a pixel: where it has an edge at all
+LESS = 0.8  # of the amount, where no better share is known
+
+
+@dataclass(frozen=True)
+class Concern:
+    """at: fractions of the long edge; act: what would tame it; amount: with "less", the share of the
+    amounts to keep; colour: with "exclude", linear Rec. 2020 as the photo came."""
+
+    kind: Literal["beyond", "kept", "skin", "clipped", "noise", "edge"]
+    text: str
+    at: Place | None
+    act: Act
+    amount: float | None = None
+    colour: LinearRgb | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class Change:
+    """lab_before, lab_after: CIELAB D50 (3, h, w) at the analysis size; mask: (h, w) of the cast;
+    clipped: where a channel newly reached an end of the gamut, bool (h, w)."""
+
+    lab_before: Floats
+    lab_after: Floats
+    mask: Floats
+    clipped: npt.NDArray[np.bool_]
+
+
+def beyond(number: str, at: Place | None, before: Offset, now: Offset) -> Concern | None:
+    """before, now: a*, b* of a sample less those of its reference."""
+    size = float(np.hypot(*before))
+    past = -float(np.dot(now, before)) / max(size * size, 1e-9)
+    if past < BEYOND or float(np.hypot(*now)) < BEYOND_LEAST:
+        return None
+    text = f"Sample {number} has gone past its reference by {np.hypot(*now):.1f}"
+    return Concern("beyond", text, at, "less", amount=1.0 / (1.0 + past))
+
+
+def not_kept(number: str, at: Place | None, moved: float, colour: LinearRgb) -> Concern | None:
+    if moved < HELD:
+        return None
+    text = f"Kept colour {number} has moved by {moved:.1f}"
+    return Concern("kept", text, at, "exclude", colour=colour)
+
+
+def judge(change: Change) -> list[Concern]:
+    """What can be seen in the pixels under one cast's mask."""
+    if float(change.mask.max(initial=0.0)) < 0.05:
+        return []
+    found = [check(change) for check in (_skin, _clipped, _noise, _edge)]
+    return [concern for concern in found if concern is not None]
+
+
+def _skin(change: Change) -> Concern | None:
+    like = skin_like(change.lab_before) * change.mask
+    if like.sum() < SKIN_SHARE * change.mask.sum():
+        return None
+    before, after = (np.hypot(v[1], v[2]) for v in (change.lab_before, change.lab_after))
+    left = float((after * like).sum() / max(float((before * like).sum()), 1e-9))
+    if left > SKIN_LEFT:
+        return None
+    text = f"Skin has lost {100 * (1 - left):.0f} % of its colour"
+    return Concern("skin", text, _middle(like * (before - after)), "less", amount=LESS)
+
+
+def _clipped(change: Change) -> Concern | None:
+    newly = change.clipped * change.mask
+    share = float(newly.sum() / change.mask.sum())
+    if share < CLIPPED:
+        return None
+    text = f"{100 * share:.1f} % of the mask has newly reached an end of the gamut"
+    return Concern("clipped", text, _middle(newly), "less", amount=LESS)
+
+
+def _noise(change: Change) -> Concern | None:
+    """Fine variation where the photo was flat."""
+    before, after = _grain(change.lab_before), _grain(change.lab_after)
+    flat = change.mask / (1.0 + (_slope(change.lab_before[0]) / 2.0) ** 2)
+    was, now = (float(np.sqrt((g * flat).sum() / flat.sum())) for g in (before, after))
+    if now < NOISIER * was or now - was < NOISE_LEAST:
+        return None
+    text = f"Noise has grown by {100 * (now / max(was, 1e-3) - 1):.0f} %"
+    return Concern("noise", text, _middle((after - before) * flat), "less", amount=LESS)
+
+
+def _edge(change: Change) -> Concern | None:
+    """Steps that were made where the mask has its edge, on ground that was smooth."""
+    rim = _slope(change.mask) > MASK_EDGE
+    if not rim.any():
+        return None
+    made = sum(_slope(v) ** 2 for v in change.lab_after - change.lab_before)
+    had = sum(_slope(v) ** 2 for v in change.lab_before)
+    shows = np.maximum(np.sqrt(made) - np.sqrt(had), 0.0) * rim
+    if float(np.quantile(shows[rim], 0.9)) < EDGE:
+        return None
+    return Concern("edge", "The mask's edge can be seen", _middle(shows), "soften")
+
+
+def _grain(lab: Floats) -> npt.NDArray[np.float32]:
+    """Square of what is finer than a pixel and a half."""
+    return np.sum([(v - cv2.GaussianBlur(v, (0, 0), 1.5)) ** 2 for v in lab], axis=0)  # type: ignore[no-any-return]
+
+
+def _slope(v: Floats) -> Floats:
+    """Steps to the neighbours, per pixel."""
+    dx, dy = (cv2.Sobel(v, cv2.CV_32F, *way, ksize=3, scale=0.125) for way in ((1, 0), (0, 1)))
+    return np.asarray(np.hypot(dx, dy))
+
+
+def _middle(weight: npt.NDArray[np.floating]) -> Place:
+    """Where there is most of it."""
+    calm = cv2.GaussianBlur(np.maximum(weight, 0.0).astype(np.float32), (0, 0), 4.0)
+    y, x = np.unravel_index(int(calm.argmax()), calm.shape)
+    long_edge = max(calm.shape)
+    return (float(x) + 0.5) / long_edge, (float(y) + 0.5) / long_edge

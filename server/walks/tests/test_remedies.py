@@ -1,0 +1,102 @@
+"""Several remedies on one cast, and what the engine says when they are overdone."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from shoots.models import Photo
+from walks.tests.browser import BrowserCase, saved_recipe
+from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
+
+
+class Remedies(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.open_demo()
+        self.screen = self.open_photo("Curtain call")
+        self.photo_id = Photo.objects.get(title="Curtain call").id
+        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        self.screen.stroke(*DOWN_THE_SHIRT)
+        self.screen.wait_proved()
+
+    def menu(self, name: str) -> None:
+        self.page.get_by_role("button", name="Add or arrange remedies").click()
+        self.page.get_by_role("menuitem", name=name).click()
+        self.screen.wait_saved()
+
+    def set(self, label: str, value: str) -> None:
+        self.page.get_by_label(f"{label}, number").fill(value)
+        self.page.keyboard.press("Enter")
+        self.screen.wait_saved()
+
+    def kinds(self) -> list[str]:
+        return [r["kind"] for r in saved_recipe(self.photo_id)["casts"][0]["remedies"]]
+
+    def test_a_shift_moves_the_hue_at_once_and_can_be_arranged_and_deleted(self) -> None:
+        before = self.screen.pixel(*SHIRT)
+        self.menu("Shift hue")
+        np.testing.assert_allclose(self.screen.pixel(*SHIRT), before, atol=1.5)
+        self.set("Saturation", "100")
+        self.set("Luminance", "20")
+        self.assertGreater(self.screen.pixel(*SHIRT).mean(), before.mean() + 8)
+        self.assertEqual(self.kinds(), ["neutralise", "shift"])
+        self.menu("Let Shift act earlier")
+        self.assertEqual(self.kinds(), ["shift", "neutralise"])
+        self.menu("Delete Shift")
+        self.assertEqual(self.kinds(), ["neutralise"])
+        np.testing.assert_allclose(self.screen.pixel(*SHIRT), before, atol=1.5)
+
+    def test_even_out_with_a_target_sampled_on_the_photo(self) -> None:
+        self.menu("Even out")
+        self.set("Hue", "100")
+        self.set("Saturation", "100")
+        self.page.get_by_role("button", name="Sample target").click()
+        self.screen.click(812, 125)  # the blue hat
+        expect(self.page.get_by_role("button", name="Sample target")).to_have_attribute(
+            "aria-pressed", "false"
+        )
+        self.screen.wait_saved()
+        r, _, b = self.screen.pixel(*SHIRT)
+        self.assertGreater(b, r + 25)
+        self.assertEqual(self.kinds(), ["neutralise", "even-out"])
+
+    def test_restore_takes_back_and_match_uses_the_pairs(self) -> None:
+        treated = self.screen.pixel(*SHIRT)
+        self.menu("Restore")
+        restored = self.screen.pixel(*SHIRT)
+        self.assertGreater(np.ptp(restored), np.ptp(treated) + 15)
+        self.set("Amount", "0")
+        np.testing.assert_allclose(self.screen.pixel(*SHIRT), treated, atol=1.5)
+        self.menu("Delete Restore")
+        self.page.get_by_role("button", name="Switch off").last.click()
+        self.menu("Match")
+        self.page.get_by_label("Greys stay grey").uncheck()
+        self.screen.wait_saved()
+        self.assertLess(np.ptp(self.screen.pixel(*SHIRT)), 0.6 * np.ptp(restored))
+
+    def test_going_past_the_reference_is_told_and_one_button_tames_it(self) -> None:
+        self.set("Amount", "150")
+        concerns = self.page.get_by_role("list", name="Concerns")
+        past = concerns.get_by_text("gone past its reference")
+        expect(past).to_be_visible()
+        past.hover()
+        expect(self.page.get_by_text("here", exact=True)).to_be_visible()
+        concerns.get_by_role("button", name="Less").first.click()
+        expect(past).to_have_count(0)
+        self.screen.wait_saved()
+        amount = saved_recipe(self.photo_id)["casts"][0]["remedies"][0]["amount"]
+        self.assertTrue(0.7 < amount < 1.4, amount)
+
+    def test_a_kept_colour_that_moves_can_be_left_out(self) -> None:
+        self.page.get_by_role("button", name="Keep").click()
+        self.screen.click(385, 290)  # the cheek
+        self.menu("Shift hue")
+        self.set("Hue", "90")
+        self.screen.stroke((385, 260), (385, 320))
+        concerns = self.page.get_by_role("list", name="Concerns")
+        expect(concerns.get_by_text(re.compile("Kept colour 3 has moved"))).to_be_visible()
+        concerns.get_by_role("button", name="Exclude").click()
+        expect(concerns.get_by_text(re.compile("Kept colour 3"))).to_have_count(0)
+        parts = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"]
+        self.assertEqual((parts[-1]["kind"], parts[-1]["join"]), ("colour-key", "subtract"))

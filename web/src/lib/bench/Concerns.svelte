@@ -1,0 +1,40 @@
+<script lang="ts">
+  import type { Concern } from '../api/types';
+  import { useStudio } from '../studio/studio.svelte';
+
+  /** What looks overdone, where, and one button that tames it. */
+  let { concerns }: { concerns: Concern[] } = $props();
+  const studio = useStudio();
+  const buttons: Record<Concern['act'], string> = {
+    less: 'Less',
+    soften: 'Soften',
+    exclude: 'Exclude',
+  };
+
+  function mark(concern: Concern | null): void {
+    studio.marked = concern?.at ? { at: concern.at, text: 'here' } : null;
+  }
+</script>
+
+<ul class="mb-1.5 flex flex-col gap-1" aria-label="Concerns">
+  {#each concerns as concern (concern.text)}
+    <li
+      class="notched flex min-h-[26px] items-center gap-2 bg-attention py-0.5 pr-1 text-small text-inverse"
+      onpointerenter={() => mark(concern)}
+      onpointerleave={() => mark(null)}
+    >
+      <span class="min-w-0 flex-1 leading-tight">{concern.text}.</span>
+      {#if concern.act !== 'soften' || studio.canSoften}
+        <button
+          class="quiet shrink-0 border border-current px-1.5"
+          onfocus={() => mark(concern)}
+          onblur={() => mark(null)}
+          onclick={() => {
+            mark(null);
+            void studio.tame(concern);
+          }}>{buttons[concern.act]}</button
+        >
+      {/if}
+    </li>
+  {/each}
+</ul>
