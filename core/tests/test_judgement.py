@@ -1,7 +1,6 @@
 """Concerns: each is raised when there is cause, and not when there is none."""
 
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
@@ -9,7 +8,7 @@ from nubilis.arrays import Floats
 from nubilis.engine import Engine
 from nubilis.planning import sample_at
 from nubilis.proof.casts import prove
-from nubilis.proof.judgement import Change, beyond, judge, not_kept
+from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept
 from nubilis.recipe.document import Guard
 
 from .pictures import brush, recipe_for, wall_photo
@@ -30,55 +29,56 @@ def disc(soft: float = 12.0) -> Floats:
     return np.clip((45.0 - away) / soft + 0.5, 0.0, 1.0).astype(np.float32)
 
 
-def change(before: Floats, after: Floats, mask: Floats | None = None) -> Change:
+def concerns(before: Floats, after: Floats, mask: Floats | None = None,
+             clipped: np.ndarray | None = None) -> list[Concern]:  # fmt: skip
     """after: where the mask is full."""
     m = disc() if mask is None else mask
     nowhere = np.zeros((H, W), dtype=bool)
-    return Change(before, before + m * (after - before), m, nowhere)
+    change = Change(before, before + m * (after - before), nowhere if clipped is None else clipped)
+    return judge(change, m)
 
 
-def kinds(of: Change) -> list[str]:
-    return [c.kind for c in judge(of)]
+def kinds(before: Floats, after: Floats, mask: Floats | None = None) -> list[str]:
+    return [c.kind for c in concerns(before, after, mask)]
 
 
 class Pixels(unittest.TestCase):
     def test_a_moderate_change_raises_nothing(self) -> None:
-        self.assertEqual(kinds(change(lab(60, 8, 6, 0.5), lab(60, 2, 3, 0.5))), [])
+        self.assertEqual(kinds(lab(60, 8, 6, 0.5), lab(60, 2, 3, 0.5)), [])
 
     def test_skin_that_turns_grey(self) -> None:
-        pale = change(lab(65, 14, 16), lab(65, 3, 4))
-        (concern,) = [c for c in judge(pale) if c.kind == "skin"]
+        pale = concerns(lab(65, 14, 16), lab(65, 3, 4))
+        (concern,) = [c for c in pale if c.kind == "skin"]
         self.assertRegex(concern.text, r"lost [67]\d %")
         self.assertEqual(concern.act, "less")
         assert concern.at is not None
         self.assertLess(np.hypot(concern.at[0] - 0.5, concern.at[1] - 1 / 3), 0.2)
-        self.assertNotIn("skin", kinds(change(lab(65, 14, 16), lab(65, 10, 13))))
-        self.assertNotIn("skin", kinds(change(lab(65, -20, 16), lab(65, -3, 4))))  # leaves
+        self.assertNotIn("skin", kinds(lab(65, 14, 16), lab(65, 10, 13)))
+        self.assertNotIn("skin", kinds(lab(65, -20, 16), lab(65, -3, 4)))  # leaves
 
     def test_noise_that_grows(self) -> None:
-        self.assertIn("noise", kinds(change(lab(60, 5, 5, 0.6), lab(60, 5, 5, 1.8))))
-        self.assertNotIn("noise", kinds(change(lab(60, 5, 5, 0.6), lab(60, 5, 5, 0.7))))
+        self.assertIn("noise", kinds(lab(60, 5, 5, 0.6), lab(60, 5, 5, 1.8)))
+        self.assertNotIn("noise", kinds(lab(60, 5, 5, 0.6), lab(60, 5, 5, 0.7)))
 
     def test_a_hard_edge_shows_and_a_soft_one_does_not(self) -> None:
         before, after = lab(60, 12, 4), lab(60, 0, 2)
-        hard = change(before, after, disc(1.0))
-        (concern,) = [c for c in judge(hard) if c.kind == "edge"]
+        hard = concerns(before, after, disc(1.0))
+        (concern,) = [c for c in hard if c.kind == "edge"]
         self.assertEqual(concern.act, "soften")
         assert concern.at is not None
         away = np.hypot(concern.at[0] * W - 90, concern.at[1] * W - 60)
         self.assertAlmostEqual(float(away), 45.0, delta=6.0)
-        self.assertNotIn("edge", kinds(change(before, after, disc(30.0))))
+        self.assertNotIn("edge", kinds(before, after, disc(30.0)))
 
     def test_clipping(self) -> None:
-        one = change(lab(60, 8, 6), lab(60, 2, 3))
         clipped = np.zeros((H, W), dtype=bool)
         clipped[50:60, 80:95] = True
-        concerns = judge(replace(one, clipped=clipped))
-        self.assertEqual([c.kind for c in concerns], ["clipped"])
+        found = concerns(lab(60, 8, 6), lab(60, 2, 3), clipped=clipped)
+        self.assertEqual([c.kind for c in found], ["clipped"])
 
     def test_nothing_is_judged_under_an_empty_mask(self) -> None:
         empty = np.zeros((H, W), dtype=np.float32)
-        self.assertEqual(judge(change(lab(60, 8, 6), lab(0, 0, 0), empty)), [])
+        self.assertEqual(concerns(lab(60, 8, 6), lab(0, 0, 0), empty), [])
 
 
 class Samples(unittest.TestCase):

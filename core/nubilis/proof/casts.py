@@ -118,9 +118,9 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     union = np.max(on, axis=0) if on else np.zeros_like(moved)
     outside, inside = moved[union == 0.0], moved[union > 0.0]
     clipped = _newly_clipped(engine, before, after)
-    changes = [Change(lab_before, lab_after, mask, clipped) for mask in masks]
+    change = Change(lab_before, lab_after, clipped)
     return PhotoProof(
-        tuple(_cast(engine, recipe, index, change) for index, change in enumerate(changes)),
+        tuple(_cast(engine, recipe, index, change, mask) for index, mask in enumerate(masks)),
         float(outside.mean()) if outside.size else 0.0,
         float(outside.max()) if outside.size else 0.0,
         float(inside.mean()) if inside.size else 0.0,
@@ -128,9 +128,9 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     )
 
 
-def _cast(engine: Engine, recipe: Recipe, index: int, change: Change) -> CastProof:
-    cast, mask = recipe.settled_casts()[index], change.mask
-    lightness_change = change.lab_after[0] - change.lab_before[0]
+def _cast(engine: Engine, recipe: Recipe, index: int, change: Change, mask: Floats) -> CastProof:
+    cast = recipe.settled_casts()[index]
+    lightness_change = change.after[0] - change.before[0]
     complete = [p for p in cast.pairs if p.reference is not None]
     groups = same_cast(cast.measured_pairs())
     others = {complete[i].id for group in groups[1:] for i in group}
@@ -155,12 +155,16 @@ def _cast(engine: Engine, recipe: Recipe, index: int, change: Change) -> CastPro
         float((mask > 0.5).mean()),
         _upper_rim(mask),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
-        _concerns(recipe.casts[index], pairs, guards, change),
+        _concerns(recipe.casts[index], pairs, guards, change, mask),
     )
 
 
 def _concerns(
-    cast: Cast, pairs: tuple[PairProof, ...], guards: tuple[GuardProof, ...], change: Change
+    cast: Cast,
+    pairs: tuple[PairProof, ...],
+    guards: tuple[GuardProof, ...],
+    change: Change,
+    mask: Floats,
 ) -> tuple[Concern, ...]:
     """cast: its samples as the photo came."""
     if not cast.on or not any(r.on and r.amount > 0.0 for r in cast.remedies):
@@ -174,7 +178,7 @@ def _concerns(
     for guard, kept in zip(cast.guards, guards, strict=True):
         sample = guard.sample
         found.append(not_kept(numbers[guard.id], sample.at, kept.moved, sample.rgb))
-    return (*(c for c in found if c is not None), *judge(change))
+    return (*(c for c in found if c is not None), *judge(change, mask))
 
 
 def _upper_rim(mask: Floats) -> tuple[float, float] | None:

@@ -1,6 +1,7 @@
 """The engine watches its own result: what looks overdone, said calmly, with its place and a remedy."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import cv2
@@ -40,13 +41,42 @@ class Concern:
 
 @dataclass(frozen=True, eq=False)
 class Change:
-    """lab_before, lab_after: CIELAB D50 (3, h, w) at the analysis size; mask: (h, w) of the cast;
-    clipped: where a channel newly reached an end of the gamut, bool (h, w)."""
+    """A photo before and after all of its casts, whose planes serve the judgement of each.
 
-    lab_before: Floats
-    lab_after: Floats
-    mask: Floats
+    before, after: CIELAB D50 (3, h, w) at the analysis size; clipped: where a channel newly reached an
+    end of the gamut, bool (h, w).
+    """
+
+    before: Floats
+    after: Floats
     clipped: npt.NDArray[np.bool_]
+
+    @cached_property
+    def skin(self) -> Floats:
+        return skin_like(self.before)
+
+    @cached_property
+    def chroma(self) -> tuple[Floats, Floats]:
+        """Before and after."""
+        one, two = (np.hypot(v[1], v[2]) for v in (self.before, self.after))
+        return one, two
+
+    @cached_property
+    def grain(self) -> tuple[Floats, Floats]:
+        """Square of what is finer than a pixel and a half, before and after."""
+        return _grain(self.before), _grain(self.after)
+
+    @cached_property
+    def flat(self) -> Floats:
+        """1 where the photo has no edges, towards 0 on them."""
+        slope = _slope(self.before[0])
+        return np.asarray(1.0 / (1.0 + (slope / 2.0) ** 2), dtype=np.float32)
+
+    @cached_property
+    def new_steps(self) -> Floats:
+        """CIELAB a pixel by which a step was made that was not there."""
+        made = _steps(self.after - self.before) - _steps(self.before)
+        return np.asarray(np.maximum(made, 0.0))
 
 
 def beyond(number: str, at: Place | None, before: Offset, now: Offset) -> Concern | None:
@@ -66,19 +96,19 @@ def not_kept(number: str, at: Place | None, moved: float, colour: LinearRgb) -> 
     return Concern("kept", text, at, "exclude", colour=colour)
 
 
-def judge(change: Change) -> list[Concern]:
-    """What can be seen in the pixels under one cast's mask."""
-    if float(change.mask.max(initial=0.0)) < 0.05:
+def judge(change: Change, mask: Floats) -> list[Concern]:
+    """What can be seen in the pixels under one cast's mask, (h, w) 0..1."""
+    if float(mask.max(initial=0.0)) < 0.05:
         return []
-    found = [check(change) for check in (_skin, _clipped, _noise, _edge)]
+    found = [check(change, mask) for check in (_skin, _clipped, _noise, _edge)]
     return [concern for concern in found if concern is not None]
 
 
-def _skin(change: Change) -> Concern | None:
-    like = skin_like(change.lab_before) * change.mask
-    if like.sum() < SKIN_SHARE * change.mask.sum():
+def _skin(change: Change, mask: Floats) -> Concern | None:
+    like = change.skin * mask
+    if like.sum() < SKIN_SHARE * mask.sum():
         return None
-    before, after = (np.hypot(v[1], v[2]) for v in (change.lab_before, change.lab_after))
+    before, after = change.chroma
     left = float((after * like).sum() / max(float((before * like).sum()), 1e-9))
     if left > SKIN_LEFT:
         return None
@@ -86,19 +116,19 @@ def _skin(change: Change) -> Concern | None:
     return Concern("skin", text, _middle(like * (before - after)), "less", amount=LESS)
 
 
-def _clipped(change: Change) -> Concern | None:
-    newly = change.clipped * change.mask
-    share = float(newly.sum() / change.mask.sum())
+def _clipped(change: Change, mask: Floats) -> Concern | None:
+    newly = change.clipped * mask
+    share = float(newly.sum() / mask.sum())
     if share < CLIPPED:
         return None
     text = f"{100 * share:.1f} % of the mask has newly reached an end of the gamut"
     return Concern("clipped", text, _middle(newly), "less", amount=LESS)
 
 
-def _noise(change: Change) -> Concern | None:
+def _noise(change: Change, mask: Floats) -> Concern | None:
     """Fine variation where the photo was flat."""
-    before, after = _grain(change.lab_before), _grain(change.lab_after)
-    flat = change.mask / (1.0 + (_slope(change.lab_before[0]) / 2.0) ** 2)
+    before, after = change.grain
+    flat = mask * change.flat
     was, now = (float(np.sqrt((g * flat).sum() / flat.sum())) for g in (before, after))
     if now < NOISIER * was or now - was < NOISE_LEAST:
         return None
@@ -106,22 +136,33 @@ def _noise(change: Change) -> Concern | None:
     return Concern("noise", text, _middle((after - before) * flat), "less", amount=LESS)
 
 
-def _edge(change: Change) -> Concern | None:
+def _edge(change: Change, mask: Floats) -> Concern | None:
     """Steps that were made where the mask has its edge, on ground that was smooth."""
-    rim = _slope(change.mask) > MASK_EDGE
+    rim = _slope(mask) > MASK_EDGE
     if not rim.any():
         return None
-    made = sum(_slope(v) ** 2 for v in change.lab_after - change.lab_before)
-    had = sum(_slope(v) ** 2 for v in change.lab_before)
-    shows = np.maximum(np.sqrt(made) - np.sqrt(had), 0.0) * rim
+    shows = change.new_steps * rim
     if float(np.quantile(shows[rim], 0.9)) < EDGE:
         return None
     return Concern("edge", "The mask's edge can be seen", _middle(shows), "soften")
 
 
-def _grain(lab: Floats) -> npt.NDArray[np.float32]:
-    """Square of what is finer than a pixel and a half."""
-    return np.sum([(v - cv2.GaussianBlur(v, (0, 0), 1.5)) ** 2 for v in lab], axis=0)  # type: ignore[no-any-return]
+def _grain(lab: Floats) -> Floats:
+    total = np.zeros(lab.shape[1:], dtype=np.float32)
+    for v in lab:
+        fine = v - cv2.GaussianBlur(v, (0, 0), 1.5)
+        total += fine * fine
+    return total
+
+
+def _steps(lab: Floats) -> Floats:
+    """Steps of colour to the neighbours, per pixel."""
+    total = np.zeros(lab.shape[1:], dtype=np.float32)
+    for v in lab:
+        for way in ((1, 0), (0, 1)):
+            step = cv2.Sobel(v, cv2.CV_32F, *way, ksize=3, scale=0.125)
+            total += step * step
+    return np.sqrt(total)
 
 
 def _slope(v: Floats) -> Floats:

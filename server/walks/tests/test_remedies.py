@@ -52,7 +52,7 @@ class Remedies(BrowserCase):
         self.set("Hue", "100")
         self.set("Saturation", "100")
         self.page.get_by_role("button", name="Sample target").click()
-        self.screen.click(812, 125)  # the blue hat
+        self.screen.click(780, 135)  # the blue hat
         expect(self.page.get_by_role("button", name="Sample target")).to_have_attribute(
             "aria-pressed", "false"
         )
