@@ -1,13 +1,16 @@
 """Measuring a place: a robust mean over a disc, in the units that a retoucher reads."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.kind import Kind, kind_of
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
 from nubilis.colour.profile import Profile, srgb
+from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
@@ -27,14 +30,18 @@ Code = tuple[int, int, int]
 @dataclass(frozen=True)
 class Measured:
     """rgb: linear Rec. 2020; lab: CIELAB D50; lch: OKLCh; codes: the photo's own 8-bit values; display:
-    8-bit sRGB for a screen; spread: standard deviation of the kept pixels as a distance in CIELAB;
-    count: pixels kept."""
+    8-bit sRGB for a screen; temperature, tint: of the light under which this would be a neutral, kelvin
+    and thousandths of Duv; kind: a guess at the surface; spread: standard deviation of the kept pixels
+    as a distance in CIELAB; count: pixels kept."""
 
     rgb: tuple[float, float, float]
     lab: tuple[float, float, float]
     lch: tuple[float, float, float]
     codes: Code
     display: Code
+    temperature: float
+    tint: float
+    kind: Kind
     spread: float
     count: int
 
@@ -53,15 +60,20 @@ def measure_place(
     at: tuple[float, float],
     radius: float = DEFAULT_RADIUS,
     recipe: Recipe | None = None,
+    further: Sequence[tuple[float, float]] = (),
 ) -> Measured:
     """Measure a disc of the untouched photo, or of the treated one when a recipe is given.
 
-    at, radius: fractions of the long edge. Raises PlaceError.
+    at, radius: fractions of the long edge; further: places whose discs count with it, pixel by pixel.
+    Raises PlaceError.
     """
     photo = engine.photo
-    view = _around(photo, at, radius)
-    rgb = engine.untouched(view) if recipe is None else engine.render(recipe, view)
-    kept = _kept(rgb, view, at, radius, photo.long_edge)
+    discs = []
+    for place in (at, *further):
+        view = _around(photo, place, radius)
+        rgb = engine.untouched(view) if recipe is None else engine.render(recipe, view)
+        discs.append(_kept(rgb, view, place, radius, photo.long_edge))
+    kept = np.concatenate(discs, axis=1)
     mean = kept.mean(axis=1)
     lab = linear_rgb_to_lab(kept.T)
     red, green, blue = (float(v) for v in mean)
@@ -74,14 +86,18 @@ def describe(
     rgb: tuple[float, float, float], profile: Profile, spread: float = 0.0, count: int = 0
 ) -> Measured:
     """A colour in every unit. rgb: linear Rec. 2020."""
-    lab = linear_rgb_to_lab(rgb)
+    L, a, b = (float(v) for v in linear_rgb_to_lab(rgb))
     lch = oklab_to_oklch(linear_rgb_to_oklab(rgb))
+    temperature, tint = light_of_neutral(rgb)
     return Measured(
         rgb,
-        (float(lab[0]), float(lab[1]), float(lab[2])),
+        (L, a, b),
         (float(lch[0]), float(lch[1]), float(lch[2])),
         _codes(rgb, profile),
         _codes(rgb, srgb()),
+        temperature,
+        tint,
+        kind_of((L, a, b)),
         spread,
         count,
     )

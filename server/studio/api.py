@@ -88,9 +88,11 @@ class PictureIn(Schema):
 
 
 class MeasureIn(Schema):
-    """at, radius: fractions of the long edge; recipe: measure its result too."""
+    """at, radius: fractions of the long edge; further: places that count with it, as a drag collects
+    them; recipe: measure its result too."""
 
     at: Place
+    further: Annotated[list[Place], Field(max_length=60)] = []
     radius: Annotated[float, Field(ge=0.0, le=0.05, allow_inf_nan=False)] = DEFAULT_RADIUS
     recipe: Recipe | None = None
     patch: bool = False
@@ -177,10 +179,9 @@ def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResp
 def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     engine = _engine(request, photo_id)
     recipe = payload.recipe
-    came = measure_place(engine, payload.at, payload.radius)
-    base = Recipe(base=recipe.base) if recipe else None
-    before = measure_place(engine, payload.at, payload.radius, base) if base else came
-    now = recipe and measure_place(engine, payload.at, payload.radius, recipe)
+    came = _measured(engine, payload)
+    before = _measured(engine, payload, Recipe(base=recipe.base)) if recipe else came
+    now = recipe and _measured(engine, payload, recipe)
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(
         came=came.rgb,
@@ -190,6 +191,10 @@ def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> Measured
         patch=None if patch is None else data_address(patch),
         patch_pixels=0 if patch is None else patch.shape[0],
     )
+
+
+def _measured(engine: Engine, asked: MeasureIn, recipe: Recipe | None = None) -> Measured:
+    return measure_place(engine, asked.at, asked.radius, recipe, asked.further)
 
 
 @router.post("/photos/{photo_id}/proof", response=PhotoProof)

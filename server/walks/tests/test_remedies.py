@@ -52,7 +52,7 @@ class Remedies(BrowserCase):
         self.set("Hue", "100")
         self.set("Saturation", "100")
         self.page.get_by_role("button", name="Sample target").click()
-        self.screen.click(780, 135)  # the blue hat
+        self.screen.click(760, 120)  # the blue hat
         expect(self.page.get_by_role("button", name="Sample target")).to_have_attribute(
             "aria-pressed", "false"
         )
@@ -100,3 +100,21 @@ class Remedies(BrowserCase):
         expect(concerns.get_by_text(re.compile("Kept colour 3"))).to_have_count(0)
         parts = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"]
         self.assertEqual((parts[-1]["kind"], parts[-1]["join"]), ("colour-key", "subtract"))
+
+    def test_a_drag_collects_an_average_and_the_pointer_tells_what_lies_there(self) -> None:
+        more = self.page.get_by_test_id("readout-more")
+        self.page.mouse.move(*self.screen.at(385, 290))
+        expect(more).to_contain_text("May be skin")
+        self.page.mouse.move(*self.screen.at(1150, 200))
+        expect(more).to_contain_text("May be a neutral")
+        expect(more).to_contain_text(re.compile(r"\d{4,5} K, tint"))
+        self.page.get_by_role("button", name="New cast").click()
+        self.page.mouse.move(*self.screen.at(60, 300))
+        self.page.mouse.down()
+        self.page.mouse.move(*self.screen.at(1100, 300), steps=25)
+        self.page.mouse.up()
+        expect(self.page.get_by_text("needs a reference")).to_be_visible()
+        self.screen.wait_saved()
+        r, _, b = saved_recipe(self.photo_id)["casts"][1]["pairs"][0]["tainted"]["rgb"]
+        self.assertLess(r, 3.5 * b)  # the curtain alone would be redder
+        self.assertGreater(r, 1.05 * b)  # and the backdrop alone grey

@@ -11,6 +11,7 @@
   const cast = $derived(studio.cast);
   const proof = $derived(studio.castProof);
 
+  const MISMATCH = 10; // L* between a sample and its reference that is worth a word
   const prompt = $derived.by(() => {
     if (studio.tool === 'tainted') return 'Click a place whose colour does not belong there.';
     if (studio.tool === 'keep') return 'Click a colour that must not change.';
@@ -101,6 +102,12 @@
               remove((c) => ({ ...c, pairs: c.pairs.filter((p) => p.id !== pair.id) }))}>×</button
           >
         </li>
+        {#if shown?.lightness_gap != null && Math.abs(shown.lightness_gap) > MISMATCH}
+          <li class="text-small text-ink2">
+            {Math.abs(shown.lightness_gap).toFixed(0)} L*
+            {shown.lightness_gap > 0 ? 'lighter' : 'darker'} than the sample: levelled to it
+          </li>
+        {/if}
         {#if shown?.other_way}
           <li class="notched w-fit bg-attention py-0.5 pr-2 text-small text-inverse">
             Points another way: treated as a second pass

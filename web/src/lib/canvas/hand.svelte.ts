@@ -12,6 +12,8 @@ const WAYS: Record<string, Vector> = {
   ArrowDown: [0, 1],
 };
 
+const MOST_COLLECTED = 50;
+
 /** What pointer, pen, wheel and keys do on the photo, by the tool in hand. */
 export class Hand {
   /** CSS pixels on the canvas; null while the pointer is elsewhere. */
@@ -21,6 +23,8 @@ export class Hand {
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
   #last: Point = { x: 0, y: 0 };
+  /** Places that a drag with a sampling tool has passed. */
+  #collecting: { places: Vector[]; adding: boolean } | null = null;
   /** Where the rectangle being dragged began. */
   #corner: Vector | null = null;
 
@@ -58,7 +62,7 @@ export class Hand {
     } else if (this.brushing) {
       this.#startStroke(place, pressureOf(event), event.altKey);
     } else {
-      this.#sample(place, event.shiftKey);
+      this.#collecting = { places: [place], adding: event.shiftKey };
     }
   }
 
@@ -70,6 +74,8 @@ export class Hand {
       this.#last = at;
     } else if (this.#corner) {
       this.studio.scopes.box = boxBetween(this.#corner, this.stage.held(this.stage.toPlace(at)));
+    } else if (this.#collecting) {
+      this.#collect(this.stage.toPlace(at));
     } else if (this.stroke) {
       const events = event.getCoalescedEvents?.() ?? [];
       let { points } = this.stroke;
@@ -85,6 +91,11 @@ export class Hand {
   up(): void {
     this.dragging = false;
     this.#corner = null;
+    if (this.#collecting) {
+      const { places, adding } = this.#collecting;
+      this.#collecting = null;
+      this.#sample(places, adding);
+    }
     this.#endStroke();
   }
 
@@ -122,7 +133,7 @@ export class Hand {
       return;
     }
     const place = this.stage.toPlace(at);
-    if (this.sampling) this.#sample(place, event.shiftKey);
+    if (this.sampling) this.#sample([place], event.shiftKey);
     if (this.brushing) {
       this.#startStroke(place, 1, event.altKey);
       this.#endStroke();
@@ -134,8 +145,15 @@ export class Hand {
     this.studio.probe.hover(this.stage.onPhoto(place) ? place : null);
   }
 
-  #sample(place: Vector, adding: boolean): void {
-    if (this.stage.onPhoto(place)) void this.studio.sampleAt(place, adding);
+  #collect(place: Vector): void {
+    const places = this.#collecting?.places ?? [];
+    const [x, y] = places.at(-1) ?? place;
+    const far = Math.hypot(place[0] - x, place[1] - y) > 2 * this.studio.probe.radius;
+    if (far && places.length < MOST_COLLECTED && this.stage.onPhoto(place)) places.push(place);
+  }
+
+  #sample([first, ...further]: Vector[], adding: boolean): void {
+    if (first && this.stage.onPhoto(first)) void this.studio.sampleAt(first, adding, further);
   }
 
   #startStroke(at: Vector, pressure: number, erasing: boolean): void {

@@ -246,14 +246,15 @@ export class Studio {
     });
   }
 
-  /** Click with a sampling tool. */
-  async sampleAt(at: Vector, adding: boolean): Promise<void> {
+  /** Click or drag with a sampling tool; further: what the drag passed, averaged with it. */
+  async sampleAt(at: Vector, adding: boolean, further: Vector[] = []): Promise<void> {
     await this.#try(async () => {
       const tool = this.tool;
       if (tool === 'ask') return this.tell({ places: [at] });
       if (tool === 'ask-neutral') return this.tell({ neutral: at });
       if (tool === 'skin') return this.#pickSkin(at);
-      const { came, before } = await this.probe.measure(at, undefined, { recipe: this.recipe });
+      const more = { recipe: this.recipe, further };
+      const { came, before } = await this.probe.measure(at, undefined, more);
       if (tool === 'target') return this.#aimAt(before.rgb);
       if (tool === 'light') return this.#pickLight(came);
       const sample: Sample = { at, radius: this.probe.radius, rgb: came };
