@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine import Engine
@@ -214,6 +215,24 @@ class NeutralIn(Schema):
     """colour: as the photo came, linear Rec. 2020."""
 
     colour: LinearRgb
+
+
+class ColourIn(Schema):
+    """lab: CIELAB D50, as typed."""
+
+    lab: tuple[
+        Annotated[float, Field(ge=0.0, le=100.0, allow_inf_nan=False)],
+        Annotated[float, Field(ge=-128.0, le=128.0, allow_inf_nan=False)],
+        Annotated[float, Field(ge=-128.0, le=128.0, allow_inf_nan=False)],
+    ]
+
+
+@router.post("/photos/{photo_id}/colour", response=Measured)
+def colour(request: HttpRequest, photo_id: int, payload: ColourIn) -> Measured:
+    """A typed colour in every unit."""
+    engine = _engine(request, photo_id)
+    red, green, blue = (float(v) for v in lab_to_linear_rgb(payload.lab))
+    return describe((red, green, blue), engine.photo.profile)
 
 
 class LightOut(Schema):

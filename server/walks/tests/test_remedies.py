@@ -118,3 +118,17 @@ class Remedies(BrowserCase):
         r, _, b = saved_recipe(self.photo_id)["casts"][1]["pairs"][0]["tainted"]["rgb"]
         self.assertLess(r, 3.5 * b)  # the curtain alone would be redder
         self.assertGreater(r, 1.05 * b)  # and the backdrop alone grey
+
+    def test_a_reference_can_be_typed(self) -> None:
+        self.page.get_by_role("button", name="Reference colour").click()
+        field = self.page.get_by_label("Reference b*, number")
+        field.fill("-20")
+        field.press("Enter")
+        expect(self.page.get_by_text("made", exact=True)).to_be_visible()
+        self.page.keyboard.press("Escape")
+        self.screen.wait_saved()
+        reference = saved_recipe(self.photo_id)["casts"][0]["pairs"][0]["reference"]
+        self.assertIsNone(reference["at"])
+        self.assertGreater(reference["rgb"][2], reference["rgb"][0])
+        r, _, b = self.screen.pixel(*SHIRT)
+        self.assertGreater(b, r)

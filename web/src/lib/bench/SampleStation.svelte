@@ -6,6 +6,7 @@
   import { useStudio } from '../studio/studio.svelte';
   import type { Tool } from '../studio/tools';
   import Station from './Station.svelte';
+  import TypedReference from './TypedReference.svelte';
 
   const studio = useStudio();
   const cast = $derived(studio.cast);
@@ -60,7 +61,7 @@
       class="button"
       title="The same lightness without colour (N)"
       disabled={!cast?.pairs.length}
-      onclick={() => studio.makeNeutral()}>Neutral</button
+      onclick={() => studio.sampler.makeNeutral()}>Neutral</button
     >
   </div>
   {#if prompt}<p class="mt-1.5 text-ink2" aria-live="polite">{prompt}</p>{/if}
@@ -76,14 +77,11 @@
           </span>
           {#if pair.reference}
             <span class="as text-ink2">as</span>
-            <span class="patch" title="Should be" style:background={swatch(shown?.should_be)}
-            ></span>
+            <TypedReference {pair} {shown} />
             {#if pair.reference_kind === 'neutral'}
               <span class="text-ink2">neutral</span>
             {:else if !pair.reference.at}
-              <span class="text-ink2" title="What the place would be without the cast, as found"
-                >made</span
-              >
+              <span class="text-ink2" title="Made: as found, or typed">made</span>
             {:else}
               <span class="tag">{numberOf(cast, pair.reference)}</span>
             {/if}
@@ -156,18 +154,10 @@
     border-width: 2px;
     line-height: 15px;
   }
-  .patch {
-    display: inline-flex;
-    width: 32px;
-    height: 22px;
-  }
   /* A narrow window leaves room for the colours and the figures, not for the words. */
   @media (width < 1180px) {
     .as {
       display: none;
-    }
-    .patch {
-      width: 20px;
     }
   }
   .patch.split > span {

@@ -153,7 +153,7 @@ export class Hand {
   }
 
   #sample([first, ...further]: Vector[], adding: boolean): void {
-    if (first && this.stage.onPhoto(first)) void this.studio.sampleAt(first, adding, further);
+    if (first && this.stage.onPhoto(first)) void this.studio.sampler.take(first, adding, further);
   }
 
   #startStroke(at: Vector, pressure: number, erasing: boolean): void {

@@ -64,7 +64,7 @@ export function runShortcut(
   else if (key === 'l') studio.tell({});
   else if (key === 'm') {
     if (studio.finder.survey) studio.toggleMap();
-  } else if (key === 'n') void studio.makeNeutral();
+  } else if (key === 'n') void studio.sampler.makeNeutral();
   else if (TOOLS[key]) studio.tool = TOOLS[key];
   else return false;
   return true;

@@ -5,10 +5,8 @@ import type {
   Base,
   Brush,
   Cast,
-  ColourKey,
   Concern,
   Finding,
-  Light,
   Part,
   PhotoProof,
   PhotoWithRecipe,
@@ -16,7 +14,6 @@ import type {
   RecipeState,
   Remedy,
   Said,
-  Sample,
   Show,
   Stroke,
   Vector,
@@ -25,6 +22,7 @@ import { evidenceOf, Finder } from '../finder/finder.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
 import { Probe } from './probe.svelte';
+import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
 import { SAMPLING, VIEWS, type Tool } from './tools';
 
@@ -63,12 +61,12 @@ export class Studio {
   readonly probe: Probe;
   readonly finder: Finder;
   readonly scopes: ScopeReader;
+  readonly sampler = new Sampler(this);
   readonly photo;
 
   #proofs: LatestWins<Recipe>;
   #proofTimer = 0;
   #evidence: unknown[] = [];
-  #keyColours = new Map<string, Sample['rgb'][]>();
 
   constructor(readonly opened: PhotoWithRecipe) {
     this.photo = opened.photo;
@@ -83,7 +81,7 @@ export class Studio {
     this.#evidence = evidenceOf(this.recipe);
     this.finder = new Finder(this.photo.id, () => this.recipe);
     this.scopes = new ScopeReader(this.photo.id);
-    void this.#try(() => this.finder.load());
+    void this.attempt(() => this.finder.load());
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
     this.#proofs.want(this.recipe);
@@ -236,44 +234,13 @@ export class Studio {
   }
 
   async step(way: 'undo' | 'redo'): Promise<void> {
-    await this.#try(async () => this.#adopt(await this.saver.step(way)));
+    await this.attempt(async () => this.#adopt(await this.saver.step(way)));
   }
 
   async resolve(mine: boolean): Promise<void> {
-    await this.#try(async () => {
+    await this.attempt(async () => {
       if (mine) await this.saver.overrule();
       else this.#adopt(await this.saver.giveWay());
-    });
-  }
-
-  /** Click or drag with a sampling tool; further: what the drag passed, averaged with it. */
-  async sampleAt(at: Vector, adding: boolean, further: Vector[] = []): Promise<void> {
-    await this.#try(async () => {
-      const tool = this.tool;
-      if (tool === 'ask') return this.tell({ places: [at] });
-      if (tool === 'ask-neutral') return this.tell({ neutral: at });
-      if (tool === 'skin') return this.#pickSkin(at);
-      const more = { recipe: this.recipe, further };
-      const { came, before } = await this.probe.measure(at, undefined, more);
-      if (tool === 'target') return this.#aimAt(before.rgb);
-      if (tool === 'light') return this.#pickLight(came);
-      const sample: Sample = { at, radius: this.probe.radius, rgb: came };
-      if (tool === 'tainted') this.#sampleTainted(sample);
-      else if (tool === 'reference') this.#sampleReference(sample, 'place');
-      else if (tool === 'keep') this.#keep(sample);
-      else if (tool === 'key') await this.#sampleKey(sample, adding);
-    });
-  }
-
-  /** The waiting or last pair should be as light as it is, without colour. */
-  async makeNeutral(): Promise<void> {
-    const pair = this.cast && (edit.waitingPair(this.cast) ?? this.cast.pairs.at(-1));
-    const at = pair?.tainted.at;
-    if (!at) return;
-    await this.#try(async () => {
-      const { recipe } = this;
-      const { neutral } = await this.probe.measure(at, pair.tainted.radius, { recipe });
-      this.#sampleReference({ at: null, radius: 0, rgb: neutral.rgb }, 'neutral');
     });
   }
 
@@ -302,8 +269,8 @@ export class Studio {
       this.complain('work', 'Sample a tainted place first: the key is made from its colour');
       return;
     }
-    await this.#try(async () => {
-      const key = await this.#keyAround(edit.newId(), colours);
+    await this.attempt(async () => {
+      const key = await this.sampler.keyAround(edit.newId(), colours);
       this.addPart({ ...key, join: cast.mask.parts.length ? 'intersect' : 'add' });
     });
   }
@@ -317,8 +284,8 @@ export class Studio {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
     else if (act === 'soften') this.changeCast(edit.withSofterBrushes);
     else if (colour)
-      await this.#try(async () => {
-        const key = await this.#keyAround(edit.newId(), [colour], EXCLUDING);
+      await this.attempt(async () => {
+        const key = await this.sampler.keyAround(edit.newId(), [colour], EXCLUDING);
         this.addPart({ ...key, join: 'subtract' });
       });
   }
@@ -332,62 +299,6 @@ export class Studio {
     this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
   }
 
-  #pickSkin(at: Vector): void {
-    this.scopes.skinAt = at;
-    this.tool = 'look';
-  }
-
-  #aimAt(target: Sample['rgb']): void {
-    this.changeRemedy((r) => (r.kind === 'even-out' ? { ...r, target } : r));
-    this.tool = 'look';
-  }
-
-  async #pickLight(colour: Sample['rgb']): Promise<void> {
-    const light = await call<Light>('POST', `/photos/${this.photo.id}/light`, { colour });
-    this.changeBase((base) => ({ ...base, ...light, on: true }));
-    this.tool = 'look';
-  }
-
-  #sampleTainted(sample: Sample): void {
-    if (!this.cast) {
-      const cast = edit.withTainted(edit.newCast(), sample);
-      this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
-      this.select(cast.id);
-    } else {
-      this.changeCast((cast) => edit.withTainted(cast, sample));
-    }
-    this.tool = 'reference';
-  }
-
-  #sampleReference(sample: Sample, kind: 'place' | 'neutral'): void {
-    const pair = this.cast && (edit.waitingPair(this.cast) ?? this.cast.pairs.at(-1));
-    if (!pair) throw new Error('Sample a tainted place first; then say what it should be');
-    this.changeCast((cast) => edit.withReference(cast, pair.id, sample, kind));
-    this.tool = this.cast?.mask.parts.length ? 'look' : 'paint';
-  }
-
-  #keep(sample: Sample): void {
-    if (!this.cast)
-      throw new Error('A kept colour belongs to a cast: sample a tainted place first');
-    this.changeCast((cast) => edit.withGuard(cast, sample));
-  }
-
-  async #sampleKey(sample: Sample, adding: boolean): Promise<void> {
-    const part = this.part;
-    if (!edit.isColourKey(part)) return;
-    const earlier = adding ? (this.#keyColours.get(part.id) ?? []) : [];
-    const colours = [...earlier, sample.rgb];
-    this.#keyColours.set(part.id, colours);
-    const { hue, saturation, luminance } = await this.#keyAround(part.id, colours);
-    this.changePart((p) => (edit.isColourKey(p) ? { ...p, hue, saturation, luminance } : p));
-  }
-
-  #keyAround(id: string, colours: Sample['rgb'][], spacious = 1): Promise<ColourKey> {
-    const { base } = this.recipe;
-    const body = { id, base, colours, spacious };
-    return call<ColourKey>('POST', `/photos/${this.photo.id}/key`, body);
-  }
-
   #brushToPaint(): Brush {
     if (edit.isBrush(this.part)) return this.part;
     const last = this.cast?.mask.parts.findLast(edit.isBrush);
@@ -395,7 +306,7 @@ export class Studio {
   }
 
   async #prove(recipe: Recipe): Promise<void> {
-    await this.#try(async () => {
+    await this.attempt(async () => {
       this.proof = await call<PhotoProof>('POST', `/photos/${this.photo.id}/proof`, { recipe });
     }, 'proof');
   }
@@ -417,7 +328,8 @@ export class Studio {
     if (this.trouble?.about === about) this.trouble = null;
   }
 
-  async #try(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<void> {
+  /** Do something; what goes wrong is told. */
+  async attempt(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<void> {
     try {
       await work();
       this.content(about);
