@@ -10,7 +10,7 @@ from nubilis.engine import Engine
 from nubilis.find.cause import Guess, guess
 from nubilis.find.colours import RED_GREEN, log_shift, seen
 from nubilis.find.field import Looker, Words
-from nubilis.find.look import Sight, look
+from nubilis.find.look import Sight, Survey, look
 from nubilis.find.palette import BINS, SHIFTS, evidence
 from nubilis.find.regions import LEAST_CONFIDENCE
 from nubilis.photo.picture import Photo
@@ -180,6 +180,9 @@ class WhatTheEditorSays(unittest.TestCase):
         cls.sight = Sight(cls.engine)
         cls.first = cls.sight.look().findings[0]
 
+    def after(self, recipe: Recipe) -> Survey:
+        return self.sight.look(Words(explained=self.sight.explained(self.engine, recipe)))
+
     def dismissed(self) -> Recipe:
         one = Dismissed(id="d1", shift=self.first.shift, box=self.first.box)
         return Recipe(dismissed=(one,))
@@ -202,7 +205,7 @@ class WhatTheEditorSays(unittest.TestCase):
         self.assertGreater((self.amount > 0.1)[finding.mask > 0.5].mean(), 0.8)
 
     def test_what_was_dismissed_is_not_shown_again(self) -> None:
-        again = self.sight.look(recipe=self.dismissed())
+        again = self.after(self.dismissed())
         for finding in again.findings:
             self.assertGreater(
                 angle_between(np.array(finding.shift), np.array(self.first.shift)), 35.0
@@ -214,7 +217,7 @@ class WhatTheEditorSays(unittest.TestCase):
 
     def test_what_was_adopted_is_not_found_again(self) -> None:
         recipe = plan_findings(self.engine, [self.first], 0.7)
-        for finding in self.sight.look(recipe=recipe).findings:
+        for finding in self.after(recipe).findings:
             self.assertGreater(
                 angle_between(np.array(finding.shift), np.array(self.first.shift)), 35.0
             )

@@ -57,14 +57,14 @@ class Sight:
 
     def __init__(self, engine: Engine, base: Base = RESTING, others: Sequence[Seen] = ()) -> None:
         """others: further photos of the shoot, as the finder sees them (`sight_of`)."""
-        self._engine, self._base = engine, base
+        # The engine itself is not kept: it holds the whole photo.
+        self._base = base
         self._picture = engine.settled(engine.analysis_view, base)
         self._looker = Looker(seen(self._picture), others)
 
-    def look(self, words: Words = Words(), recipe: Recipe = Recipe()) -> Survey:
-        """recipe: its casts and dismissed findings count as said. The look is at the photo before it."""
+    def look(self, words: Words = Words()) -> Survey:
+        """The look is at the settled photo, before any cast."""
         small, picture = self._looker.seen, self._picture
-        words = Words(words.direction, words.places, (*words.explained, *self._known(recipe)))
         field = self._looker.field(words)
         found: list[Finding] = []
         taint = np.zeros(small.shape, dtype=np.float32)
@@ -81,23 +81,23 @@ class Sight:
             _directions(field, words),
         )
 
-    def _known(self, recipe: Recipe) -> list[Explained]:
-        """What the recipe's casts and dismissed findings explain."""
+    def explained(self, engine: Engine, recipe: Recipe) -> tuple[Explained, ...]:
+        """What a recipe's casts and dismissed findings say to the finder; engine: of the same photo."""
         h, w = self._looker.seen.shape
-        view = self._engine.analysis_view
-        known = []
+        view = engine.analysis_view
+        known: list[Explained] = []
         for cast in recipe.settled_casts():
             pairs = cast.measured_pairs()
             if pairs:
                 shift = np.mean([p.shift for p in pairs], axis=0)
-                cover = cv2.resize(self._engine.mask(cast.mask, view, self._base), (w, h))
+                cover = cv2.resize(engine.mask(cast.mask, view, self._base), (w, h))
                 known.append(Explained((float(shift[0]), float(shift[1])), cover))
         for one in recipe.dismissed:
             cover = np.zeros((h, w), dtype=np.float32)
             x0, y0, x1, y1 = (round(v * max(h, w)) for v in one.box)
             cover[y0:y1, x0:x1] = 1.0
             known.append(Explained(one.shift, cover))
-        return known
+        return tuple(known)
 
 
 def look(

@@ -50,7 +50,8 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
     words = _words(photo, recipe, said)
     casts = tuple(c for c in recipe.casts if c.id != said.pair_of)
     known = recipe.model_copy(update={"casts": casts})
-    seen = ready.look(words, known)
+    explained = ready.explained(engines.get(photo), known)
+    seen = ready.look(replace(words, explained=explained))
     _maps.get(_key(photo, recipe, said), lambda: _map(photo, recipe, seen))
     yield Seen(said, seen)
 

@@ -20,6 +20,21 @@
   }
 </script>
 
+{#snippet tick(label: string, checked: boolean, change: (on: boolean) => object)}
+  <label class="mt-1 flex items-center gap-2">
+    <input
+      type="checkbox"
+      class="h-4 w-4 accent-[var(--ink)]"
+      {checked}
+      onchange={(event) => {
+        const changed = change(event.currentTarget.checked);
+        studio.changeRemedy((r) => ({ ...r, ...changed }) as Remedy);
+      }}
+    />
+    {label}
+  </label>
+{/snippet}
+
 <Station number={3} title="Remedy">
   {#snippet aside()}
     {#if remedy}
@@ -59,31 +74,11 @@
         >
       </div>
     {:else if remedy.kind === 'match'}
-      <label class="mt-1 flex items-center gap-2">
-        <input
-          type="checkbox"
-          class="h-4 w-4 accent-[var(--ink)]"
-          checked={remedy.hold_neutrals}
-          onchange={(event) => {
-            const hold_neutrals = event.currentTarget.checked;
-            studio.changeRemedy((r) => ({ ...r, hold_neutrals }) as Remedy);
-          }}
-        />
-        Greys stay grey
-      </label>
+      {@render tick('Greys stay grey', remedy.hold_neutrals, (hold_neutrals) => ({
+        hold_neutrals,
+      }))}
     {:else if remedy.kind === 'restore'}
-      <label class="mt-1 flex items-center gap-2">
-        <input
-          type="checkbox"
-          class="h-4 w-4 accent-[var(--ink)]"
-          checked={remedy.colour_only}
-          onchange={(event) => {
-            const colour_only = event.currentTarget.checked;
-            studio.changeRemedy((r) => ({ ...r, colour_only }) as Remedy);
-          }}
-        />
-        Colour only
-      </label>
+      {@render tick('Colour only', remedy.colour_only, (colour_only) => ({ colour_only }))}
     {/if}
   {:else}
     <p class="text-ink2">

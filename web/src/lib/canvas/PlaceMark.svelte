@@ -13,7 +13,7 @@
 </script>
 
 <span class="spot" style:left="{spot.x}px" style:top="{spot.y}px"></span>
-<span class="word" style:left="{spot.x + 9}px" style:top="{spot.y - 9}px">{text}</span>
+<span class="photo-word" style:left="{spot.x + 9}px" style:top="{spot.y - 9}px">{text}</span>
 
 <style>
   .spot {
@@ -24,15 +24,5 @@
     border: 1px solid #161616;
     background: #f2f2f2;
     transform: translate(-50%, -50%);
-  }
-  .word {
-    position: absolute;
-    pointer-events: none;
-    padding: 0 5px;
-    background: #161616;
-    color: #f2f2f2;
-    font-size: 11px;
-    font-weight: 600;
-    line-height: 17px;
   }
 </style>

@@ -38,7 +38,7 @@
     {/if}
   </svg>
   {#if source}
-    <span class="label" style:left="{source.x + 4}px" style:top="{Math.max(source.y, 0) + 4}px"
+    <span class="photo-word" style:left="{source.x + 4}px" style:top="{Math.max(source.y, 0) + 4}px"
       >source?</span
     >
   {/if}
@@ -64,15 +64,5 @@
   }
   .dashed {
     stroke-dasharray: 6 5;
-  }
-  .label {
-    position: absolute;
-    pointer-events: none;
-    padding: 0 5px;
-    background: #161616;
-    color: #f2f2f2;
-    font-size: 11px;
-    font-weight: 600;
-    line-height: 17px;
   }
 </style>
