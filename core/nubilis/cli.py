@@ -25,6 +25,7 @@ from nubilis.planning import AUTO_AMOUNT, Point, plan_findings, plan_fix, sure_e
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.recipe.document import Recipe, read_recipe, write_recipe
+from nubilis.remedy.direction import common_shift
 from nubilis.sample import place_of
 
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
@@ -138,9 +139,7 @@ def _words(engine: Engine, options: argparse.Namespace) -> Words:
     if not (options.neutral or options.reference):
         return Words(places=places)
     recipe = plan_fix(engine, options.tainted, options.reference, options.neutral)
-    pairs = recipe.casts[0].measured_pairs()
-    k1, k2 = (float(v) for v in np.sum([p.shift for p in pairs], axis=0))
-    return Words((k1, k2), places)
+    return Words(common_shift(recipe.casts[0].measured_pairs()), places)
 
 
 def _finding(finding: Finding, photo: Photo) -> dict[str, Any]:

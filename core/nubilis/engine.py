@@ -1,12 +1,12 @@
 """Photo + recipe + view -> pixels. The same ones at every size, and nothing moved outside the masks."""
 
 import threading
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from nubilis.arrays import Codes, Floats
-from nubilis.cache import array_cache
+from nubilis.cache import Cache, array_cache
 from nubilis.mask.combine import Mask, combine
 from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
@@ -14,7 +14,7 @@ from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, 
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.amount import AmountField
-from nubilis.remedy.even_out import EvenOut, smooth_lightness
+from nubilis.remedy.even_out import smooth_lightness
 from nubilis.remedy.neutralise import read_amount
 from nubilis.remedy.remedy import Place
 from nubilis.settle.apply import settled
@@ -33,10 +33,8 @@ class Engine:
         self.photo = photo
         self.pyramid = Pyramid(photo)
         self._cache = array_cache(cache_bytes)
-        self._plans: OrderedDict[tuple[object, ...], tuple[tuple[Pass, ...], Treated]] = (
-            OrderedDict()
-        )
-        self._lightness: dict[Base, AmountField] = {}
+        self._plans: Cache[tuple[tuple[Pass, ...], Treated]] = Cache(_PLANS_KEPT)
+        self._lightness: Cache[AmountField] = Cache(1)
         self._planning = threading.RLock()
 
     @property
@@ -107,11 +105,9 @@ class Engine:
 
     def _lightness_field(self, base: Base) -> AmountField:
         """OKLab lightness without its detail, to be read at any zoom."""
-        with self._planning:
-            if base not in self._lightness:
-                rgb = self.settled(self.analysis_view, base)
-                self._lightness = {base: smooth_lightness(rgb)}
-            return self._lightness[base]
+        return self._lightness.get(
+            base, lambda: smooth_lightness(self.settled(self.analysis_view, base))
+        )
 
     def passes(self, base: Base, casts: list[Cast]) -> tuple[Pass, ...]:
         """The passes of the last of some active casts."""
@@ -121,17 +117,14 @@ class Engine:
         view = self.analysis_view
         if not casts:
             return (), Treated(self.settled(view, base))
-        key = _evidence(base, casts)
+
+        def plan() -> tuple[tuple[Pass, ...], Treated]:
+            _, before = self._plan(base, casts[:-1])
+            return treat(casts[-1], self.mask(casts[-1].mask, view, base), before)
+
         # Held while working: picture, figures and readout ask at once, and one answer serves all.
         with self._planning:
-            if key not in self._plans:
-                _, before = self._plan(base, casts[:-1])
-                mask = self.mask(casts[-1].mask, view, base)
-                self._plans[key] = treat(casts[-1], mask, before)
-            self._plans.move_to_end(key)
-            while len(self._plans) > _PLANS_KEPT:
-                self._plans.popitem(last=False)
-            return self._plans[key]
+            return self._plans.get(_evidence(base, casts), plan)
 
     def deliver(
         self,
@@ -148,8 +141,6 @@ class Engine:
         photo = self.photo
         active, base = active_casts(recipe), recipe.base
         plans = [self.passes(base, active[: i + 1]) for i in range(len(active))]
-        evened = any(isinstance(r, EvenOut) for c in active for r in c.remedies)
-        lightness = self._lightness_field(base) if evened else None
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
@@ -161,7 +152,7 @@ class Engine:
                 touched = tile if base.active else touched
                 if touched:
                     casts = [(active[i], plans[i]) for i in near]
-                    self._deliver_tile(base, casts, lightness, touched, codes)
+                    self._deliver_tile(base, casts, touched, codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
 
@@ -169,7 +160,6 @@ class Engine:
         self,
         base: Base,
         casts: list[tuple[Cast, tuple[Pass, ...]]],
-        lightness: AmountField | None,
         region: Region,
         codes: Codes,
     ) -> None:
@@ -181,21 +171,23 @@ class Engine:
             parts = [p for p in cast.mask.parts if p.on]
             mask = combine(parts, lambda part: part.coverage(before, view), view.shape)
             if mask.any():
-                read = _reader(before, mask, view)
+                read = partial(read_amount, rgb_linear=before, mask=mask, view=view)
                 place = Place(
                     untouched,
                     before,
                     cast.evidence,
-                    lambda passes=passes, read=read: [(p.shift, read(p.field)) for p in passes],  # type: ignore[misc]
-                    lambda read=read: read(lightness),  # type: ignore[misc]
+                    partial(_read_passes, passes, read),
+                    lambda read=read: read(self._lightness_field(base)),  # type: ignore[misc]
                 )
                 rgb = _apply(cast, place, mask, rgb)
         if rgb is not untouched:
             encode_changes(untouched, rgb, tile, self.photo.profile)
 
 
-def _reader(before: Floats, mask: Floats, view: View) -> Callable[[AmountField], Floats]:
-    return lambda field: read_amount(field, before, mask, view)
+def _read_passes(
+    passes: tuple[Pass, ...], read: Callable[[AmountField], Floats]
+) -> list[tuple[tuple[float, float], Floats]]:
+    return [(step.shift, read(step.field)) for step in passes]
 
 
 def _apply(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:

@@ -29,7 +29,7 @@ from nubilis.sample import (
     patch_around,
 )
 from nubilis.settle.apply import settled_colour
-from nubilis.settle.base import Base
+from nubilis.settle.base import RESTING, Base
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
@@ -181,7 +181,8 @@ def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> Measured
     engine = _engine(request, photo_id)
     recipe = payload.recipe
     came = _measured(engine, payload)
-    before = _measured(engine, payload, Recipe(base=recipe.base)) if recipe else came
+    base = recipe.base if recipe else RESTING
+    before = _measured(engine, payload, Recipe(base=base)) if base.active else came
     now = recipe and _measured(engine, payload, recipe)
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(

@@ -20,7 +20,6 @@ from shoots.services.find import own_photo
 from studio.engines import engines
 from studio.models import KeptSurvey
 from studio.services.looking import Said, Seen, look_in_steps
-from studio.sights import neighbours
 
 router = Router(tags=["studio"])
 
@@ -95,7 +94,7 @@ def _told(photo: Photo, payload: LookIn) -> Iterator[bytes]:
     try:
         for step in look_in_steps(photo, payload.recipe, payload.said):
             if isinstance(step, Seen):
-                out = _out(photo, payload.recipe, step)
+                out = _out(photo, payload, step)
                 _keep(photo, out)
                 yield _line({"survey": out.model_dump(mode="json")})
             else:
@@ -108,7 +107,7 @@ def _line(document: dict[str, Any]) -> bytes:
     return json.dumps(document).encode() + b"\n"
 
 
-def _out(photo: Photo, recipe: Recipe, seen: Seen) -> SurveyOut:
+def _out(photo: Photo, asked: LookIn, seen: Seen) -> SurveyOut:
     engine = engines.get(photo)
 
     def finding(found: Finding) -> FindingOut:
@@ -119,9 +118,9 @@ def _out(photo: Photo, recipe: Recipe, seen: Seen) -> SurveyOut:
     return SurveyOut(
         findings=[finding(f) for f in seen.survey.findings],
         directions=list(seen.survey.directions),
-        said=seen.said,
-        base=recipe.base,
-        others=len(neighbours(photo)),
+        said=asked.said,
+        base=asked.recipe.base,
+        others=seen.others,
     )
 
 

@@ -1,5 +1,6 @@
 """Photos made ready to be looked at, kept while the editor talks with the finder."""
 
+from collections.abc import Hashable
 from functools import lru_cache
 
 import imagecodecs
@@ -22,16 +23,18 @@ OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 _sights: Cache[Sight] = Cache(SIGHTS_KEPT)
 
 
-def sight(photo: Photo, base: Base) -> Sight:
-    """The photo under its base, with the shoot's other photos as its palette. Raises PhotoError."""
-    near = neighbours(photo)
+def sight(photo: Photo, base: Base) -> tuple[Hashable, Sight]:
+    """The photo under its base, with the shoot's other photos as its palette; and a key that changes when
+    any of these does. Raises PhotoError."""
+    near = _neighbours(photo)
     key = photo.content_hash, base, tuple(o.content_hash for o in near)
-    return _sights.get(
+    made = _sights.get(
         key, lambda: Sight(engines.get(photo), base, [_small(o, base) for o in near])
     )
+    return key, made
 
 
-def neighbours(photo: Photo) -> list[Photo]:
+def _neighbours(photo: Photo) -> list[Photo]:
     """The nearest other photos of the shoot, in the order of the sheet."""
     others = list(photo.shoot.photos.exclude(id=photo.id))
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]

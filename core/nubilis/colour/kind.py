@@ -3,7 +3,9 @@
 import math
 from typing import Literal
 
-from nubilis.colour.skin import CHROMA, DARKEST, HUE
+import numpy as np
+
+from nubilis.colour.skin import skin_like
 
 Kind = Literal["neutral", "skin", "foliage", "sky", "other"]
 
@@ -18,7 +20,7 @@ def kind_of(lab: tuple[float, float, float]) -> Kind:
     chroma, hue = math.hypot(a, b), math.degrees(math.atan2(b, a)) % 360.0
     if chroma < GREY:
         return "neutral"
-    if HUE[0] < hue < HUE[1] and CHROMA[0] < chroma < CHROMA[1] and lightness > DARKEST:
+    if skin_like(np.array(lab, dtype=np.float32).reshape(3, 1, 1)).any():
         return "skin"
     if LEAVES[0] < hue < LEAVES[1] and chroma > LEAVES_CHROMA:
         return "foliage"

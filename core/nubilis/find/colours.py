@@ -1,5 +1,6 @@
 """The photo as the finder sees it: small, and in log chroma whose axes are about equally visible."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,9 +16,8 @@ from nubilis.remedy.chroma import chroma_planes
 from nubilis.remedy.evidence import lightness
 
 LONG_EDGE = 208
-RED_GREEN = (
-    2.2  # how much more a step along the first axis of log chroma is seen than along the second
-)
+# How much more a step along the first axis of log chroma is seen than along the second.
+RED_GREEN = 2.2
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,6 +55,11 @@ def _skin(rgb: Floats, light: Floats) -> Floats:
 
 def blurred(v: npt.NDArray[Any], sigma: float) -> Floats:
     return np.asarray(cv2.GaussianBlur(v, (0, 0), sigma), dtype=np.float32)
+
+
+def scaled(shift: Sequence[float]) -> npt.NDArray[np.float64]:
+    """A shift in log cone chroma (2,) as one in the finder's scaled chroma."""
+    return np.array([shift[0] * RED_GREEN, shift[1]])
 
 
 def log_shift(k: npt.ArrayLike) -> npt.NDArray[np.float64]:

@@ -7,7 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.find.colours import RED_GREEN, Seen, blurred
+from nubilis.find.colours import Seen, blurred, scaled
 from nubilis.find.palette import DIRECTIONS, SHIFTS, SIZES, WAYS, evidence
 from nubilis.remedy.amount import guided
 from nubilis.remedy.solve import Problem, solve
@@ -20,10 +20,8 @@ FALL_OFF = 0.25  # of the long edge: how far a click's word carries
 PLAIN, BACKGROUND = 0.15, 0.2
 VOICE = {False: 0.3, True: 1.0}
 CLOSE = 5.0  # power of the fall-off: a click speaks of the direction of what is close to it
-EXPLAINED = (
-    0.5,
-    0.85,
-)  # cosines: from where on, and from where on wholly, a direction is explained
+# Cosines: from where on, and from where on wholly, a direction is explained.
+EXPLAINED = (0.5, 0.85)
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,7 +100,7 @@ class Looker:
 
     def _light(self, direction: tuple[float, float] | None, taint: Floats, shift: Floats) -> Floats:
         """What the smooth chroma alone says of the direction given, or else of the main one."""
-        way = _scaled(direction) if direction else (shift * taint).sum(axis=(1, 2))
+        way = scaled(direction) if direction else (shift * taint).sum(axis=(1, 2))
         along = np.tensordot(way / max(float(np.hypot(*way)), 1e-9), self._smooth, axes=1)
         voice = VOICE[direction is not None]
         return np.asarray(voice * np.clip(along / PLAIN + BACKGROUND, 0.0, 1.0), dtype=np.float32)
@@ -112,18 +110,13 @@ class Looker:
         left = self._evidence
         low, high = EXPLAINED
         for one in explained:
-            way = _scaled(one.shift)
+            way = scaled(one.shift)
             alike = np.clip(
                 (WAYS @ way / max(float(np.hypot(*way)), 1e-9) - low) / (high - low), 0, 1
             )
             share = np.repeat(alike, len(SIZES)).astype(np.float32)
             left = left * (1.0 - share[:, None, None] * one.cover)
         return left
-
-
-def _scaled(shift: tuple[float, float]) -> npt.NDArray[np.float64]:
-    """A shift in log cone chroma as one in the finder's scaled chroma."""
-    return np.array([shift[0] * RED_GREEN, shift[1]])
 
 
 def _borne_out(smooth: Floats) -> Floats:
@@ -136,7 +129,7 @@ def _borne_out(smooth: Floats) -> Floats:
 def _allowed(direction: tuple[float, float] | None) -> npt.NDArray[np.bool_]:
     if direction is None:
         return np.ones(DIRECTIONS, dtype=bool)
-    way = _scaled(direction)
+    way = scaled(direction)
     return np.asarray(WAYS @ way / max(float(np.hypot(*way)), 1e-9) > NARROW)
 
 

@@ -12,7 +12,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.find.cause import Box, Cause, guess
-from nubilis.find.colours import RED_GREEN, Seen
+from nubilis.find.colours import Seen, scaled
 from nubilis.find.field import Field
 from nubilis.find.reason import reason
 from nubilis.find.regions import Region
@@ -169,7 +169,7 @@ def _reference_patch(
     small = field.seen
     calm = np.stack([cv2.blur(u, (5, 5)) for u in small.u])
     light = cv2.blur(small.light, (5, 5))
-    k = np.array([region.shift[0] * RED_GREEN, region.shift[1]]) * region.amount[tainted]
+    k = scaled(region.shift) * region.amount[tainted]
     expected = calm[:, tainted[0], tainted[1]] - k
     off = np.hypot(calm[0] - expected[0], calm[1] - expected[1])
     darker = np.abs(light - light[tainted])

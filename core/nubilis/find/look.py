@@ -16,7 +16,7 @@ from nubilis.find.palette import DIRECTIONS, WAYS
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, guided_region, regions
 from nubilis.proof.casts import hue_word
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.direction import angle_between
+from nubilis.remedy.direction import angle_between, common_shift
 from nubilis.remedy.neutralise import take_off
 from nubilis.settle.base import RESTING, Base
 
@@ -59,6 +59,7 @@ class Sight:
         """others: further photos of the shoot, as the finder sees them (`sight_of`)."""
         # The engine itself is not kept: it holds the whole photo.
         self._base = base
+        self.others = len(others)
         self._picture = engine.settled(engine.analysis_view, base)
         self._looker = Looker(seen(self._picture), others)
 
@@ -89,9 +90,8 @@ class Sight:
         for cast in recipe.settled_casts():
             pairs = cast.measured_pairs()
             if pairs:
-                shift = np.mean([p.shift for p in pairs], axis=0)
                 cover = cv2.resize(engine.mask(cast.mask, view, self._base), (w, h))
-                known.append(Explained((float(shift[0]), float(shift[1])), cover))
+                known.append(Explained(common_shift(pairs), cover))
         for one in recipe.dismissed:
             cover = np.zeros((h, w), dtype=np.float32)
             x0, y0, x1, y1 = (round(v * max(h, w)) for v in one.box)

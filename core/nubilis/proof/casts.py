@@ -120,7 +120,10 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     clipped = _newly_clipped(engine, before, after)
     change = Change(lab_before, lab_after, clipped)
     return PhotoProof(
-        tuple(_cast(engine, recipe, index, change, mask) for index, mask in enumerate(masks)),
+        tuple(
+            _cast(engine, recipe, came, cast, change, mask)
+            for came, cast, mask in zip(recipe.casts, recipe.settled_casts(), masks, strict=True)
+        ),
         float(outside.mean()) if outside.size else 0.0,
         float(outside.max()) if outside.size else 0.0,
         float(inside.mean()) if inside.size else 0.0,
@@ -128,8 +131,10 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     )
 
 
-def _cast(engine: Engine, recipe: Recipe, index: int, change: Change, mask: Floats) -> CastProof:
-    cast = recipe.settled_casts()[index]
+def _cast(
+    engine: Engine, recipe: Recipe, came: Cast, cast: Cast, change: Change, mask: Floats
+) -> CastProof:
+    """came, cast: with its samples as the photo came, and as the base shows them."""
     lightness_change = change.after[0] - change.before[0]
     complete = [p for p in cast.pairs if p.reference is not None]
     groups = same_cast(cast.measured_pairs())
@@ -155,7 +160,7 @@ def _cast(engine: Engine, recipe: Recipe, index: int, change: Change, mask: Floa
         float((mask > 0.5).mean()),
         _upper_rim(mask),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
-        _concerns(recipe.casts[index], pairs, guards, change, mask),
+        _concerns(came, pairs, guards, change, mask),
     )
 
 

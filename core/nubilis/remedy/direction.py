@@ -1,6 +1,7 @@
 """Which way does a cast push, and which pairs of samples speak for the same cast?"""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -45,6 +46,12 @@ def angle_between(one: npt.NDArray[np.float64], two: npt.NDArray[np.float64]) ->
     if sizes == 0.0:
         return 180.0
     return math.degrees(math.acos(min(max(float(one @ two) / sizes, -1.0), 1.0)))
+
+
+def common_shift(pairs: Sequence[Pair]) -> tuple[float, float]:
+    """The mean cast of pairs in log chroma: which way they go together."""
+    one, two = (float(v) for v in np.mean([p.shift for p in pairs], axis=0))
+    return one, two
 
 
 def same_cast(pairs: list[Pair]) -> list[list[int]]:

@@ -1,5 +1,6 @@
 """Settling: a base applied to pixels, each by itself, so that it is the same at every size."""
 
+from functools import lru_cache
 from typing import Any
 
 import numba as nb
@@ -44,6 +45,12 @@ def _matrix(base: Base) -> Matrix:
     return np.asarray(2.0**base.exposure * (colour @ balance_matrix(base.temperature, base.tint)))
 
 
+@lru_cache(maxsize=32)
+def _settings(base: Base) -> tuple[Floats, Floats]:
+    """The matrix and the gains: samples are settled one by one, and again with every picture."""
+    return _matrix(base).astype(np.float32), gain_table(base)
+
+
 def settled(rgb_linear: Floats, base: Base) -> Floats:
     """The picture under a base, float32 (3, h, w) linear Rec. 2020, unclipped; itself when at rest.
 
@@ -52,11 +59,10 @@ def settled(rgb_linear: Floats, base: Base) -> Floats:
     """
     if not base.active:
         return rgb_linear
-    table = gain_table(base)
+    m, table = _settings(base)
     out = np.empty_like(rgb_linear)
     scale = f32((table.shape[0] - 1) / TOP)
-    m, lum = _matrix(base).astype(np.float32), LUMINANCE.astype(np.float32)
-    _settle(np.ascontiguousarray(rgb_linear), m, lum, table, scale, out)
+    _settle(np.ascontiguousarray(rgb_linear), m, LUMINANCE.astype(np.float32), table, scale, out)
     return out
 
 

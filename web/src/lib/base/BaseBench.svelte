@@ -92,8 +92,7 @@
   <button
     class="button mt-2"
     aria-pressed={studio.tool === 'light'}
-    onclick={() => (studio.tool = studio.tool === 'light' ? 'look' : 'light')}
-    >Pick a neutral</button
+    onclick={() => studio.toggleTool('light')}>Pick a neutral</button
   >
 </Station>
 <Station number={2} title="Tone">{@render rows(tone)}</Station>

@@ -60,7 +60,7 @@
   <button
     class="button"
     aria-pressed={studio.tool === 'key'}
-    onclick={() => (studio.tool = studio.tool === 'key' ? 'look' : 'key')}>Sample the key</button
+    onclick={() => studio.toggleTool('key')}>Sample the key</button
   >
   <span class="truncate text-ink2">
     {studio.tool === 'key'

@@ -69,8 +69,7 @@
           class="button"
           aria-pressed={studio.tool === 'target'}
           title="Click the colour that the others should come to"
-          onclick={() => (studio.tool = studio.tool === 'target' ? 'look' : 'target')}
-          >Sample target</button
+          onclick={() => studio.toggleTool('target')}>Sample target</button
         >
       </div>
     {:else if remedy.kind === 'match'}

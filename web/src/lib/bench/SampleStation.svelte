@@ -54,7 +54,7 @@
         {title}
         aria-pressed={studio.tool === tool}
         disabled={tool !== 'tainted' && !cast}
-        onclick={() => (studio.tool = studio.tool === tool ? 'look' : tool)}>{label}</button
+        onclick={() => studio.toggleTool(tool)}>{label}</button
       >
     {/each}
     <button

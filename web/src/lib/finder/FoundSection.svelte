@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { same } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import FindingCard from './FindingCard.svelte';
 
@@ -7,9 +8,7 @@
   const survey = $derived(finder.survey);
   const way = $derived(survey?.said.direction);
 
-  function isChosen(shift: readonly number[]): boolean {
-    return Boolean(way) && shift.every((v, i) => v === way?.[i]);
-  }
+  const isChosen = (shift: readonly number[]): boolean => same(shift, way);
 </script>
 
 {#if survey}
@@ -59,14 +58,13 @@
         class="button px-2"
         aria-pressed={studio.tool === 'ask'}
         title="Click a place on the photo that looks tainted (F)"
-        onclick={() => (studio.tool = studio.tool === 'ask' ? 'look' : 'ask')}>Show a taint</button
+        onclick={() => studio.toggleTool('ask')}>Show a taint</button
       >
       <button
         class="button px-2"
         aria-pressed={studio.tool === 'ask-neutral'}
         title="Click a tainted place that should be neutral grey"
-        onclick={() => (studio.tool = studio.tool === 'ask-neutral' ? 'look' : 'ask-neutral')}
-        >Show a grey</button
+        onclick={() => studio.toggleTool('ask-neutral')}>Show a grey</button
       >
       {#if studio.cast?.pairs.some((p) => p.reference)}
         <button

@@ -1,6 +1,7 @@
 import { call, callInLines, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
 import type { Cast, Finding, Recipe, Said, Survey } from '../api/types';
+import { same } from '../recipe/edit';
 
 const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
 
@@ -101,10 +102,6 @@ export class Finder {
       if (!signal.aborted) this.trouble = reasonOf(error);
     }
   }
-}
-
-function same(one: readonly number[] | null | undefined, two: readonly number[]): boolean {
-  return Boolean(one) && two.every((v, i) => v === one?.[i]);
 }
 
 /** What a change must touch for the finder to look again: evidence and masks, not amounts. */

@@ -39,7 +39,7 @@
       class="button px-2"
       aria-pressed={studio.tool === 'skin'}
       title="Click a place on the photo that is skin"
-      onclick={() => (studio.tool = studio.tool === 'skin' ? 'look' : 'skin')}>Pick</button
+      onclick={() => studio.toggleTool('skin')}>Pick</button
     >
   {/if}
 </div>

@@ -219,6 +219,11 @@ export class Studio {
     this.commit({ ...this.recipe, dismissed });
   }
 
+  /** Take a tool up, or put it down when it is in the hand already. */
+  toggleTool(tool: Tool): void {
+    this.tool = this.tool === tool ? 'look' : tool;
+  }
+
   toggleMap(): void {
     this.show = this.show === 'map' ? 'now' : 'map';
   }
