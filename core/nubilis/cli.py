@@ -139,7 +139,7 @@ def _words(engine: Engine, options: argparse.Namespace) -> Words:
     if not (options.neutral or options.reference):
         return Words(places=places)
     recipe = plan_fix(engine, options.tainted, options.reference, options.neutral)
-    return Words(common_shift(recipe.casts[0].measured_pairs()), places)
+    return Words(common_shift(recipe.casts[0].heard_pairs()), places)
 
 
 def _finding(finding: Finding, photo: Photo) -> dict[str, Any]:

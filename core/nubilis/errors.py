@@ -22,3 +22,7 @@ class RecipeError(NubilisError):
 
 class PlaceError(NubilisError):
     """A coordinate lies outside the photo."""
+
+
+class LibraryError(NubilisError):
+    """A file of reference colours that cannot be used."""

@@ -17,7 +17,7 @@ from nubilis.mask.whole import Whole
 from nubilis.photo.picture import Photo
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
 from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import same_cast
+from nubilis.remedy.direction import outvoted, same_cast
 from nubilis.remedy.neutralise import Neutralise, take_off
 from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
 
@@ -62,7 +62,8 @@ def plan_fix(
 
     The i-th tainted place belongs to the i-th reference. Tainted places beyond the references belong to
     the neutral of nearest lightness, or, without any, to a made neutral. Neutral places alone are
-    themselves what should be grey. Pairs that point more than 30 degrees apart become separate casts.
+    themselves what should be grey. Pairs that point more than 30 degrees apart become separate casts, but one
+    that contradicts the others stays with them and is outvoted.
     Raises PlaceError, RecipeError.
     """
     if len(references) > len(tainted):
@@ -84,9 +85,18 @@ def plan_fix(
             mask=Mask(parts=(part,)),
             remedies=(Neutralise(id="neutralise", amount=amount),),
         )
-        for n, group in enumerate(same_cast(measured), 1)
+        for n, group in enumerate(_groups(measured), 1)
     ]
     return Recipe(casts=tuple(casts))
+
+
+def _groups(pairs: list[MeasuredPair]) -> list[list[int]]:
+    """Which pairs make a cast together; one that is outvoted stays with those that outvote it."""
+    contrary = outvoted(pairs)
+    heard = [i for i in range(len(pairs)) if i not in contrary]
+    groups = [[heard[j] for j in group] for group in same_cast([pairs[i] for i in heard])]
+    max(groups, key=len).extend(sorted(contrary))
+    return groups
 
 
 def sure_enough(found: Sequence[Finding]) -> list[Finding]:
@@ -119,7 +129,10 @@ def cast_of(engine: Engine, finding: Finding, amount: float) -> Cast:
 
 
 def _sample_of(engine: Engine, at: tuple[float, float], radius: float = DEFAULT_RADIUS) -> Sample:
-    return Sample(at=at, radius=radius, rgb=measure_place(engine, at, radius).rgb)
+    measured = measure_place(engine, at, radius)
+    return Sample(
+        at=at, radius=radius, rgb=measured.rgb, spread=measured.spread, count=measured.count
+    )
 
 
 def _pairs(
@@ -147,5 +160,5 @@ def _pairs(
 
 
 def _with_made_neutral(name: str, sample: Sample) -> Pair:
-    made = Sample(at=None, rgb=neutral_of(sample.rgb))
-    return Pair(id=name, tainted=sample, reference=made, reference_kind="neutral")
+    made = Sample(at=None, rgb=neutral_of(sample.rgb), origin="neutral")
+    return Pair(id=name, tainted=sample, reference=made)

@@ -56,7 +56,7 @@ def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], 
     passes: list[Pass] = []
     if not mask.any() or not cast.neutralises:
         return (), before
-    pairs = cast.measured_pairs()
+    pairs = cast.heard_pairs()
     guards = [g.sample.at for g in cast.guards if g.sample.at is not None]
     for group in same_cast(pairs):
         now = [_as_left(pairs[i], before) for i in group]

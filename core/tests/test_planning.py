@@ -59,7 +59,7 @@ class Planning(unittest.TestCase):
         ):
             pair = recipe.casts[0].pairs[0]
             assert pair.reference is not None
-            self.assertEqual(pair.reference_kind, "neutral")
+            self.assertEqual(pair.reference and pair.reference.origin, "neutral")
             self.assertIsNone(pair.reference.at)
             self.assertEqual(len(set(pair.reference.rgb)), 1)
 

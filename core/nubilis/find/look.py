@@ -88,7 +88,7 @@ class Sight:
         view = engine.analysis_view
         known: list[Explained] = []
         for cast in recipe.settled_casts():
-            pairs = cast.measured_pairs()
+            pairs = cast.heard_pairs()
             if pairs:
                 cover = cv2.resize(engine.mask(cast.mask, view, self._base), (w, h))
                 known.append(Explained(common_shift(pairs), cover))

@@ -1,6 +1,7 @@
 """How far was each sample from its reference, how far is it now, and what else moved."""
 
 import math
+from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,15 +11,17 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000, difference_plane
 from nubilis.engine import Engine
-from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept
-from nubilis.recipe.document import Cast, Guard, Pair, Recipe
-from nubilis.remedy.chroma import luminance_of
-from nubilis.remedy.direction import same_cast
+from nubilis.proof.judgement import Change, Concern, beyond, contradict, judge, not_kept
+from nubilis.proof.pairs import PairProof, colour_now, offset, prove_pairs
+from nubilis.proof.scopes import skin_angle
+from nubilis.recipe.document import Cast, Guard, Recipe
 from nubilis.remedy.even_out import EvenOut
-from nubilis.sample import Measured, describe, measure_place
+from nubilis.remedy.match import contrary
+from nubilis.sample import Measured, describe
 
 Rgb = tuple[float, float, float]
 CLIPPED = 0.9999
+CODE_8_BIT = 0.5  # CIELAB of one code value, about: .39 in lightness, more in colour
 # Ends of the hue angles, in CIELAB, that go by each word.
 HUE_WORDS = (
     (12.0, "pink"),
@@ -33,25 +36,6 @@ HUE_WORDS = (
     (350.0, "magenta"),
     (360.1, "pink"),
 )
-
-
-@dataclass(frozen=True)
-class PairProof:
-    """is_before, is_now, should_be: the sample and its reference, levelled to the sample's luminance.
-
-    before, after: CIEDE2000 to the levelled reference; lightness_gap: L* of the reference as it was
-    sampled minus L* of the sample; other_way: its direction is not that of the cast's strongest pairs.
-    What needs a reference is None while the pair has none.
-    """
-
-    id: str
-    is_before: Measured
-    is_now: Measured
-    should_be: Measured | None
-    before: float | None
-    after: float | None
-    lightness_gap: float | None
-    other_way: bool
 
 
 @dataclass(frozen=True)
@@ -73,7 +57,8 @@ class TargetProof:
 
 @dataclass(frozen=True)
 class CastProof:
-    """before, after: mean over the pairs; None without a complete pair.
+    """before, after: mean over the pairs that count; None without one. skin_before, skin_after: degrees off
+    the skin line, of the samples whose reference is skin.
 
     towards: the hue that the cast adds, in a word; offset_before, offset_after: mean (a*, b*) of the
     samples minus their references, for the dial; area: share of the photo under the mask;
@@ -89,6 +74,8 @@ class CastProof:
     after: float | None
     offset_before: tuple[float, float] | None
     offset_after: tuple[float, float] | None
+    skin_before: float | None
+    skin_after: float | None
     area: float
     edge: tuple[float, float] | None
     lightness_change: float
@@ -118,7 +105,8 @@ def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     union = np.max(on, axis=0) if on else np.zeros_like(moved)
     outside, inside = moved[union == 0.0], moved[union > 0.0]
     clipped = _newly_clipped(engine, before, after)
-    change = Change(lab_before, lab_after, clipped)
+    code = CODE_8_BIT if engine.photo.bits == 8 else 0.0
+    change = Change(lab_before, lab_after, clipped, code)
     return PhotoProof(
         tuple(
             _cast(engine, recipe, came, cast, change, mask)
@@ -136,13 +124,16 @@ def _cast(
 ) -> CastProof:
     """came, cast: with its samples as the photo came, and as the base shows them."""
     lightness_change = change.after[0] - change.before[0]
-    complete = [p for p in cast.pairs if p.reference is not None]
-    groups = same_cast(cast.measured_pairs())
-    others = {complete[i].id for group in groups[1:] for i in group}
-    pairs = tuple(_pair(engine, recipe, p, other_way=p.id in others) for p in cast.pairs)
+    pairs = prove_pairs(engine, recipe, cast)
+    heard = [p for p in pairs if not p.outvoted]
+    skins = [
+        p
+        for p, pair in zip(pairs, cast.pairs, strict=True)
+        if p.should_be and ((pair.reference and pair.reference.kind) or p.should_be.kind) == "skin"
+    ]
     weight = float(mask.sum())
     guards = tuple(_guard(engine, recipe, g) for g in cast.guards)
-    before = _offset([(p.is_before, p.should_be) for p in pairs])
+    before = offset([(p.is_before, p.should_be) for p in heard])
     return CastProof(
         cast.id,
         hue_word(before) if before else None,
@@ -153,14 +144,16 @@ def _cast(
             for r in cast.remedies
             if isinstance(r, EvenOut)
         ),
-        _mean([p.before for p in pairs]),
-        _mean([p.after for p in pairs]),
+        _mean([p.before for p in heard]),
+        _mean([p.after for p in heard]),
         before,
-        _offset([(p.is_now, p.should_be) for p in pairs]),
+        offset([(p.is_now, p.should_be) for p in heard]),
+        _mean([skin_angle(p.is_before.rgb) for p in skins]),
+        _mean([skin_angle(p.is_now.rgb) for p in skins]),
         float((mask > 0.5).mean()),
         _upper_rim(mask),
         float((mask * lightness_change).sum() / weight) if weight else 0.0,
-        _concerns(came, pairs, guards, change, mask),
+        (*_contradictions(cast, pairs), *_concerns(came, pairs, guards, change, mask)),
     )
 
 
@@ -177,13 +170,28 @@ def _concerns(
     numbers = cast.numbers()
     found: list[Concern | None] = []
     for pair, proof in zip(cast.pairs, pairs, strict=True):
-        was, now = (_offset([(c, proof.should_be)]) for c in (proof.is_before, proof.is_now))
-        if was and now:
+        was, now = (offset([(c, proof.should_be)]) for c in (proof.is_before, proof.is_now))
+        if was and now and not proof.outvoted:
             found.append(beyond(numbers[pair.id], pair.tainted.at, was, now))
     for guard, kept in zip(cast.guards, guards, strict=True):
         sample = guard.sample
         found.append(not_kept(numbers[guard.id], sample.at, kept.moved, sample.rgb))
     return (*(c for c in found if c is not None), *judge(change, mask))
+
+
+def _contradictions(cast: Cast, pairs: tuple[PairProof, ...]) -> list[Concern]:
+    """Pairs that no match can serve together; of each two, the one with more against it, or the worse
+    served, may be left out."""
+    told = [(pair, p.residual) for pair, p in zip(cast.pairs, pairs, strict=True) if p.residual]
+    against = contrary([m for pair, _ in told if (m := pair.measured()) is not None])
+    often = Counter(i for two in against for i in two)
+    numbers = cast.numbers()
+    found = []
+    for two in against:
+        pair, left = told[max(two, key=lambda i: (often[i], told[i][1]))]
+        names = sorted((numbers[told[i][0].id] for i in two), key=int)
+        found.append(contradict(names, left, pair.tainted.at, pair.id))
+    return found
 
 
 def _upper_rim(mask: Floats) -> tuple[float, float] | None:
@@ -201,32 +209,9 @@ def _mean(values: list[float | None]) -> float | None:
     return float(np.mean(known)) if known else None
 
 
-def _pair(engine: Engine, recipe: Recipe, pair: Pair, *, other_way: bool) -> PairProof:
-    profile = engine.photo.profile
-    now_rgb = pair.tainted.rgb
-    if pair.tainted.at is not None:
-        now_rgb = measure_place(engine, pair.tainted.at, pair.tainted.radius, recipe).rgb
-    is_before, is_now = describe(pair.tainted.rgb, profile), describe(now_rgb, profile)
-    measured = pair.measured()
-    if measured is None:
-        return PairProof(pair.id, is_before, is_now, None, None, None, None, other_way)
-    return PairProof(
-        pair.id,
-        is_before,
-        is_now,
-        describe(levelled(measured.reference, pair.tainted.rgb), profile),
-        distance(pair.tainted.rgb, measured.reference),
-        distance(now_rgb, measured.reference),
-        measured.lightness_gap,
-        other_way,
-    )
-
-
 def _guard(engine: Engine, recipe: Recipe, guard: Guard) -> GuardProof:
     sample = guard.sample
-    now = sample.rgb
-    if sample.at is not None:
-        now = measure_place(engine, sample.at, sample.radius, recipe).rgb
+    now = colour_now(engine, recipe, sample)
     moved = ciede2000(linear_rgb_to_lab(sample.rgb), linear_rgb_to_lab(now))
     return GuardProof(guard.id, describe(sample.rgb, engine.photo.profile), moved)
 
@@ -237,26 +222,6 @@ def hue_word(offset: tuple[float, float]) -> str | None:
         return None
     angle = math.degrees(math.atan2(offset[1], offset[0])) % 360.0
     return next(word for end, word in HUE_WORDS if angle < end)
-
-
-def levelled(reference: Rgb, sample: Rgb) -> Rgb:
-    """The reference under as much light as the sample has: same paint, same luminance."""
-    factor = max(luminance_of(sample), 1e-6) / max(luminance_of(reference), 1e-6)
-    red, green, blue = (c * factor for c in reference)
-    return red, green, blue
-
-
-def distance(sample: Rgb, reference: Rgb) -> float:
-    """CIEDE2000 of a sample from its levelled reference."""
-    return ciede2000(linear_rgb_to_lab(sample), linear_rgb_to_lab(levelled(reference, sample)))
-
-
-def _offset(pairs: list[tuple[Measured, Measured | None]]) -> tuple[float, float] | None:
-    away = [np.subtract(one.lab[1:], two.lab[1:]) for one, two in pairs if two is not None]
-    if not away:
-        return None
-    away = np.mean(away, axis=0)
-    return float(away[0]), float(away[1])
 
 
 def _newly_clipped(engine: Engine, before: Floats, after: Floats) -> npt.NDArray[np.bool_]:

@@ -1,5 +1,6 @@
 """The engine watches its own result: what looks overdone, said calmly, with its place and a remedy."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -12,7 +13,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.skin import skin_like
 from nubilis.recipe.base import LinearRgb
 
-Act = Literal["less", "soften", "exclude"]
+Act = Literal["less", "soften", "exclude", "leave-out"]
 Place = tuple[float, float]
 Offset = tuple[float, float]
 
@@ -23,20 +24,27 @@ CLIPPED = 0.005  # of the mask
 NOISIER, NOISE_LEAST = 1.35, 0.25  # times; CIELAB
 EDGE = 2.0  # CIELAB a pixel at the analysis size
 MASK_EDGE = 0.08  # of the mask a pixel: where it has an edge at all
+SLOW, CALM, STEP = (
+    1.0,
+    0.15,
+    1.0,
+)  # CIELAB: slope a pixel of a smooth tone, its noise, a step that shows
 LESS = 0.8  # of the amount, where no better share is known
 
 
 @dataclass(frozen=True)
 class Concern:
     """at: fractions of the long edge; act: what would tame it; amount: with "less", the share of the
-    amounts to keep; colour: with "exclude", linear Rec. 2020 as the photo came."""
+    amounts to keep; colour: with "exclude", linear Rec. 2020 as the photo came; pair: with "leave-out",
+    its id."""
 
-    kind: Literal["beyond", "kept", "skin", "clipped", "noise", "edge"]
+    kind: Literal["beyond", "kept", "skin", "clipped", "noise", "edge", "steps", "contrary"]
     text: str
     at: Place | None
     act: Act
     amount: float | None = None
     colour: LinearRgb | None = None
+    pair: str | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -44,12 +52,13 @@ class Change:
     """A photo before and after all of its casts, whose planes serve the judgement of each.
 
     before, after: CIELAB D50 (3, h, w) at the analysis size; clipped: where a channel newly reached an
-    end of the gamut, bool (h, w).
+    end of the gamut, bool (h, w); code: CIELAB of one code value of the photo.
     """
 
     before: Floats
     after: Floats
     clipped: npt.NDArray[np.bool_]
+    code: float = 0.0
 
     @cached_property
     def skin(self) -> Floats:
@@ -73,9 +82,14 @@ class Change:
         return np.asarray(1.0 / (1.0 + (slope / 2.0) ** 2), dtype=np.float32)
 
     @cached_property
+    def slopes(self) -> tuple[Floats, Floats]:
+        """CIELAB a pixel, before and after."""
+        return _steps(self.before), _steps(self.after)
+
+    @cached_property
     def new_steps(self) -> Floats:
         """CIELAB a pixel by which a step was made that was not there."""
-        made = _steps(self.after - self.before) - _steps(self.before)
+        made = _steps(self.after - self.before) - self.slopes[0]
         return np.asarray(np.maximum(made, 0.0))
 
 
@@ -96,11 +110,17 @@ def not_kept(number: str, at: Place | None, moved: float, colour: LinearRgb) -> 
     return Concern("kept", text, at, "exclude", colour=colour)
 
 
+def contradict(numbers: Sequence[str], left: float, at: Place | None, pair: str) -> Concern:
+    """numbers: of two samples; left: what the match leaves of the worse served, whose id is `pair`."""
+    text = f"Samples {numbers[0]} and {numbers[1]} contradict each other: the match misses by {left:.1f}"
+    return Concern("contrary", text, at, "leave-out", pair=pair)
+
+
 def judge(change: Change, mask: Floats) -> list[Concern]:
     """What can be seen in the pixels under one cast's mask, (h, w) 0..1."""
     if float(mask.max(initial=0.0)) < 0.05:
         return []
-    found = [check(change, mask) for check in (_skin, _clipped, _noise, _edge)]
+    found = [check(change, mask) for check in (_skin, _clipped, _noise, _steps_seen, _edge)]
     return [concern for concern in found if concern is not None]
 
 
@@ -134,6 +154,22 @@ def _noise(change: Change, mask: Floats) -> Concern | None:
         return None
     text = f"Noise has grown by {100 * (now / max(was, 1e-3) - 1):.0f} %"
     return Concern("noise", text, _middle((after - before) * flat), "less", amount=LESS)
+
+
+def _steps_seen(change: Change, mask: Floats) -> Concern | None:
+    """Smooth tones without noise, stretched until one code value of the photo shows as a step."""
+    if change.code == 0.0:
+        return None
+    before, after = change.slopes
+    calm = cv2.GaussianBlur(change.grain[0], (0, 0), 4.0) < CALM**2
+    ramp = mask * ((before > 0.02) & (before < SLOW) & calm)
+    if ramp.sum() < 0.02 * mask.sum():
+        return None
+    stretched = float((after * ramp).sum() / (before * ramp).sum())
+    if stretched * change.code < STEP:
+        return None
+    text = f"Smooth tones are stretched {stretched:.1f} times and may show steps"
+    return Concern("steps", text, _middle((after - before) * ramp), "less", amount=LESS)
 
 
 def _edge(change: Change, mask: Floats) -> Concern | None:

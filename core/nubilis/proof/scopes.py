@@ -126,7 +126,11 @@ def _skin(
 
 
 def _angle_at(engine: Engine, at: tuple[float, float], recipe: Recipe) -> float:
-    rgb = measure_place(engine, at, recipe=recipe).rgb
+    return skin_angle(measure_place(engine, at, recipe=recipe).rgb)
+
+
+def skin_angle(rgb: tuple[float, float, float]) -> float:
+    """Degrees by which a colour lies off the skin line, positive towards yellow. rgb: linear Rec. 2020."""
     codes = _codes(np.array(rgb, dtype=np.float32).reshape(3, 1, 1))
     return off_line(_chroma(codes), np.ones((1, 1), dtype=np.float32))
 

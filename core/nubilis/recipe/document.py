@@ -6,10 +6,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
+from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
+from nubilis.remedy.chroma import levelled
 from nubilis.remedy.direction import Pair as MeasuredPair
+from nubilis.remedy.direction import outvoted
 from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.remedy import Evidence
@@ -18,21 +21,30 @@ from nubilis.settle.base import Base
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
 VERSION: Literal[1] = 1
+Origin = Literal["made", "neutral", "library", "photo", "original"]
 _Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 _Radius = Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)]
 
 
 class Sample(Model):
-    """A measured place. rgb: robust mean of the photo as it came, linear Rec. 2020; radius: fraction of
-    the long edge.
+    """A colour, measured or brought in. rgb: linear Rec. 2020; of a place, the robust mean of the photo
+    as it came.
 
-    A colour that was made (such as a neutral) has no place, and is meant as it will be seen.
+    at, further: the place and those averaged with it; radius: of each disc, fraction of the long edge;
+    spread, count: of the pixels that were kept; kind: of surface, as corrected by the editor; origin,
+    name: where a colour without a place comes from; it is meant as it will be seen.
     """
 
     at: Place | None
+    further: Annotated[tuple[Place, ...], Field(max_length=60)] = ()
     radius: _Radius = 0.0025
     rgb: LinearRgb
+    spread: Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False)] = 0.0
+    count: Annotated[int, Field(ge=0)] = 0
+    kind: Kind | None = None
+    origin: Origin = "made"
+    name: Annotated[str, Field(max_length=120)] = ""
 
     def settled(self, base: Base) -> "Sample":
         """As it looks under a base."""
@@ -42,12 +54,17 @@ class Sample(Model):
 
 
 class Pair(Model):
-    """A tainted sample and what it should be. Without a reference the pair waits for one."""
+    """A tainted sample and what it should be. Without a reference the pair waits for one.
+
+    level: the reference counts under as much light as the sample has; second: it speaks for a cast of
+    its own, though it contradicts the others.
+    """
 
     id: Identifier
     tainted: Sample
     reference: Sample | None = None
-    reference_kind: Literal["place", "neutral"] = "place"
+    level: bool = False
+    second: bool = False
 
     def settled(self, base: Base) -> "Pair":
         """With its samples as they look under a base."""
@@ -59,8 +76,12 @@ class Pair(Model):
     def measured(self) -> MeasuredPair | None:
         if self.reference is None:
             return None
+        wanted = self.reference.rgb
         return MeasuredPair(
-            self.tainted.rgb, self.reference.rgb, self.tainted.at, self.reference.at
+            self.tainted.rgb,
+            levelled(wanted, self.tainted.rgb) if self.level else wanted,
+            self.tainted.at,
+            self.reference.at,
         )
 
 
@@ -85,6 +106,17 @@ class Cast(Model):
     def measured_pairs(self) -> list[MeasuredPair]:
         """The complete pairs."""
         return [m for p in self.pairs if (m := p.measured()) is not None]
+
+    def outvoted(self) -> set[str]:
+        """Ids of the pairs that contradict the others, and were not said to be of a cast of their own."""
+        complete = [(p, m) for p in self.pairs if (m := p.measured()) is not None]
+        contrary = outvoted([m for _, m in complete])
+        return {complete[i][0].id for i in contrary if not complete[i][0].second}
+
+    def heard_pairs(self) -> list[MeasuredPair]:
+        """The complete pairs without those that are outvoted."""
+        out = self.outvoted()
+        return [m for p in self.pairs if p.id not in out and (m := p.measured()) is not None]
 
     def numbers(self) -> dict[str, str]:
         """What samples go by on the photo, by the id of their pair or guard: those with a place are

@@ -35,6 +35,15 @@ def luminance_of(rgb_linear: npt.ArrayLike) -> float:
     return float(LUMINANCE @ np.asarray(rgb_linear, dtype=np.float64))
 
 
+def levelled(
+    rgb_linear: tuple[float, float, float], like: tuple[float, float, float]
+) -> tuple[float, float, float]:
+    """A colour under as much light as another has: same paint, same hue, the other's luminance."""
+    factor = max(luminance_of(like), 1e-6) / max(luminance_of(rgb_linear), 1e-6)
+    red, green, blue = (c * factor for c in rgb_linear)
+    return red, green, blue
+
+
 def log_gains(shift: npt.ArrayLike) -> npt.NDArray[np.float64]:
     """Natural-log cone gains (3,) of a cast `shift` in log chroma, scaled to keep a neutral's luminance."""
     k = np.asarray(shift, dtype=np.float64) @ _AXES

@@ -11,6 +11,9 @@ from nubilis.remedy.chroma import chroma_of, luminance_of
 
 SAME_CAST_DEGREES = 30.0
 TOO_WEAK = 0.01  # log chroma; about half of one ΔE, less than the samples' own noise
+# Two places so near, or of so like a colour, carry the same cast. Of true pairs that point another way than
+# two others, 3 % contradict one of them in this; of pairs whose reference is another paint, 40 %.
+SAME_PLACE, SAME_COLOUR = 0.10, 0.15  # of the long edge; log chroma
 
 
 @dataclass(frozen=True)
@@ -54,7 +57,33 @@ def common_shift(pairs: Sequence[Pair]) -> tuple[float, float]:
     return one, two
 
 
-def same_cast(pairs: list[Pair]) -> list[list[int]]:
+def outvoted(pairs: Sequence[Pair]) -> set[int]:
+    """Indices of pairs that cannot be true if the majority is: they point another way although they lie
+    beside one of its samples, or are of its colour."""
+    if len(pairs) < 3:
+        return set()
+    groups = same_cast(pairs)
+    most = max(groups, key=len)
+    return {
+        i
+        for group in groups
+        if len(group) < len(most)
+        for i in group
+        if any(_alike(pairs[i], pairs[j]) for j in most)
+    }
+
+
+def _alike(one: Pair, two: Pair) -> bool:
+    """Whether the tainted samples of two pairs should carry the same cast."""
+    colours = chroma_of(one.tainted) - chroma_of(two.tainted)
+    if float(np.hypot(*colours)) < SAME_COLOUR:
+        return True
+    if one.tainted_at is None or two.tainted_at is None:
+        return False
+    return math.dist(one.tainted_at, two.tainted_at) < SAME_PLACE
+
+
+def same_cast(pairs: Sequence[Pair]) -> list[list[int]]:
     """Indices of the pairs that belong together, the strongest group first.
 
     Greedy from the strongest pair: it joins the first group whose sum points within

@@ -6,6 +6,8 @@ towards the identity (Hoerl, Kennard 1970; as in colour correction by Finlayson,
 Neutrals and kept colours enter as pairs of themselves, with more weight.
 """
 
+import itertools
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Annotated, Any, Literal
 
@@ -16,15 +18,18 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
+from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.kernels import f32, kernel
 from nubilis.recipe.base import Share
+from nubilis.remedy.direction import Pair
 from nubilis.remedy.remedy import Evidence, Place, Remedy, Rgb
 
 RIDGE = 1e-5  # against relative errors: strong enough for duplicated pairs, too weak to be seen
 KEPT = 4.0  # weight of a colour that must stay
 NEUTRALS = (0.05, 0.2, 0.6)  # luminances of the greys that stay
 DARKEST = 1e-3
+STRETCH, NOISE = 1.2, 4.0
 Limit = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 
 
@@ -70,6 +75,22 @@ def matched(rgb: Rgb, matrix: npt.NDArray[np.float64]) -> Rgb:
     """One colour through a mapping."""
     red, green, blue = (float(v) for v in matrix @ np.asarray(rgb))
     return red, green, blue
+
+
+def contrary(pairs: Sequence[Pair]) -> list[tuple[int, int]]:
+    """Indices of pairs that no smooth mapping serves together: like colours sent to unlike ones.
+
+    The change between two samples may grow to STRETCH times what is between them (a Lipschitz bound, in
+    CIELAB), and by NOISE that sampling adds.
+    """
+    lab = [tuple(linear_rgb_to_lab(c) for c in (p.tainted, p.reference)) for p in pairs]
+    found = []
+    for i, j in itertools.combinations(range(len(pairs)), 2):
+        apart = float(np.linalg.norm(lab[i][0] - lab[j][0]))
+        moves = (lab[i][1] - lab[i][0]) - (lab[j][1] - lab[j][0])
+        if float(np.linalg.norm(moves)) > STRETCH * apart + NOISE:
+            found.append((i, j))
+    return found
 
 
 @kernel

@@ -75,7 +75,7 @@ def _words(engine: Engine, recipe: Recipe, said: Said) -> Words:
     """Raises PlaceError for a place outside the photo."""
     words = Words(said.direction, said.places)
     shown = next((c for c in recipe.settled_casts() if c.id == said.pair_of), None)
-    pairs = shown.measured_pairs() if shown else []
+    pairs = shown.heard_pairs() if shown else []
     if said.neutral is not None:
         settled = Recipe(base=recipe.base)
         rgb: LinearRgb = measure_place(engine, said.neutral, recipe=settled).rgb

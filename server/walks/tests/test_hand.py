@@ -121,7 +121,7 @@ class Hand(BrowserCase):
         expect(page.get_by_text("neutral", exact=True)).to_be_visible()
         screen.wait_saved()
         self.assertEqual(
-            saved_recipe(self.photo_id)["casts"][0]["pairs"][0]["reference_kind"], "neutral"
+            saved_recipe(self.photo_id)["casts"][0]["pairs"][0]["reference"]["origin"], "neutral"
         )
         page.get_by_role("button", name="Red cast").dblclick()
         page.get_by_label("Name of cast A").fill("Curtain")
