@@ -9,6 +9,7 @@ CORE = Path(__file__).resolve().parents[1] / "nubilis"
 ALLOWED = {
     "colour": {"colour"},
     "photo": {"photo", "colour"},
+    "library": {"library", "colour", "recipe"},
     "settle": {"settle", "colour", "recipe"},
     "recipe": {"recipe", "colour", "mask", "remedy", "settle"},
     "mask": {"mask", "colour", "photo", "recipe"},
@@ -30,7 +31,17 @@ def imports(file: Path) -> set[str]:
 
 class Architecture(unittest.TestCase):
     def test_the_core_knows_neither_django_nor_the_server(self) -> None:
-        foreign = {"django", "ninja", "config", "accounts", "shoots", "studio", "delivery", "bench"}
+        foreign = {
+            "django",
+            "ninja",
+            "config",
+            "accounts",
+            "shoots",
+            "studio",
+            "delivery",
+            "references",
+            "bench",
+        }
         for file in CORE.rglob("*.py"):
             roots = {name.split(".")[0] for name in imports(file)}
             self.assertFalse(roots & foreign, file)

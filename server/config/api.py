@@ -11,8 +11,10 @@ from accounts.api import router as accounts
 from config.errors import Refused
 from delivery.api import router as delivery
 from nubilis.errors import NubilisError
+from references.api import router as references
 from shoots.api import router as shoots
 from studio.api import router as studio
+from studio.colours import router as colours
 from studio.looks import router as looks
 from studio.scopes import router as scopes
 
@@ -22,7 +24,9 @@ api.add_router("", shoots)
 api.add_router("", studio)
 api.add_router("", looks)
 api.add_router("", scopes)
+api.add_router("", colours)
 api.add_router("", delivery)
+api.add_router("", references)
 
 
 def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "shoots",
     "studio",
     "delivery",
+    "references",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

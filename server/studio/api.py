@@ -7,13 +7,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
-from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.find.map import in_view
-from nubilis.mask.colour_key import ColourKey, key_around
 from nubilis.overlay import Show, display
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
@@ -28,8 +25,7 @@ from nubilis.sample import (
     neutral_of,
     patch_around,
 )
-from nubilis.settle.apply import settled_colour
-from nubilis.settle.base import RESTING, Base
+from nubilis.settle.base import RESTING
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
@@ -116,15 +112,6 @@ class ProofIn(Schema):
     recipe: Recipe
 
 
-class KeyIn(Schema):
-    """colours: as the photo came, linear Rec. 2020."""
-
-    id: str
-    base: Base = Base()
-    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
-    spacious: Annotated[float, Field(ge=1.0, le=4.0)] = 1.0
-
-
 @router.get("/photos/{photo_id}", response=PhotoWithRecipe)
 def photo(request: HttpRequest, photo_id: int) -> PhotoWithRecipe:
     row = own_photo(request.user, photo_id)
@@ -202,53 +189,6 @@ def _measured(engine: Engine, asked: MeasureIn, recipe: Recipe | None = None) ->
 @router.post("/photos/{photo_id}/proof", response=PhotoProof)
 def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
     return prove(_engine(request, photo_id), payload.recipe)
-
-
-@router.post("/photos/{photo_id}/key", response=ColourKey)
-def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
-    """A colour key that takes the given colours in."""
-    own_photo(request.user, photo_id)
-    colours = [settled_colour(c, payload.base) for c in payload.colours]
-    return key_around(colours, payload.id, payload.spacious)
-
-
-class NeutralIn(Schema):
-    """colour: as the photo came, linear Rec. 2020."""
-
-    colour: LinearRgb
-
-
-class ColourIn(Schema):
-    """lab: CIELAB D50, as typed."""
-
-    lab: tuple[
-        Annotated[float, Field(ge=0.0, le=100.0, allow_inf_nan=False)],
-        Annotated[float, Field(ge=-128.0, le=128.0, allow_inf_nan=False)],
-        Annotated[float, Field(ge=-128.0, le=128.0, allow_inf_nan=False)],
-    ]
-
-
-@router.post("/photos/{photo_id}/colour", response=Measured)
-def colour(request: HttpRequest, photo_id: int, payload: ColourIn) -> Measured:
-    """A typed colour in every unit."""
-    engine = _engine(request, photo_id)
-    red, green, blue = (float(v) for v in lab_to_linear_rgb(payload.lab))
-    return describe((red, green, blue), engine.photo.profile)
-
-
-class LightOut(Schema):
-    """temperature in kelvin, tint in thousandths of Duv."""
-
-    temperature: float
-    tint: float
-
-
-@router.post("/photos/{photo_id}/light", response=LightOut)
-def light(request: HttpRequest, photo_id: int, payload: NeutralIn) -> LightOut:
-    """The light under which a colour is a neutral."""
-    own_photo(request.user, photo_id)
-    temperature, tint = light_of_neutral(payload.colour)
-    return LightOut(temperature=temperature, tint=tint)
 
 
 @router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])

@@ -1,0 +1,122 @@
+"""The library of reference colours: built in, a person's own, and a shoot's."""
+
+from typing import Annotated, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from pydantic import Field
+
+from nubilis.colour.cielab import lab_to_linear_rgb
+from nubilis.colour.profile import srgb
+from nubilis.library.built_in import built_in
+from nubilis.library.exchange import read_references, to_csv, to_json
+from nubilis.library.reference import Group, Reference
+from nubilis.sample import Measured, describe
+from references.models import KeptReference
+from references.services import keep as library
+from shoots.services.find import own_shoot
+
+router = Router(tags=["references"])
+WRITERS = {"json": (to_json, "application/json"), "csv": (to_csv, "text/csv; charset=utf-8")}
+
+
+class ReferenceIn(Schema):
+    """reference: what to keep; shoot: for that one only, else for all."""
+
+    reference: Reference
+    shoot: int | None = None
+
+
+class ReferenceOut(Schema):
+    """id: None for a colour that is built in."""
+
+    id: int | None
+    shoot: int | None
+    shoot_name: str
+    name: str
+    group: Group
+    note: str
+    colour: Measured
+
+
+class ImportIn(Schema):
+    text: Annotated[str, Field(max_length=2_000_000)]
+    shoot: int | None = None
+
+
+class Imported(Schema):
+    """already: how many were kept before."""
+
+    added: int
+    already: int
+
+
+@router.get("/references", response=list[ReferenceOut])
+def references(request: HttpRequest, shoot: int | None = None) -> list[ReferenceOut]:
+    """Built-in ones, then kept ones; shoot: leave out those of other shoots."""
+    rows = KeptReference.objects.filter(owner=request.user).select_related("shoot")
+    kept = [r for r in rows if shoot is None or r.shoot_id in (None, shoot)]
+    return [_out(r) for r in built_in()] + [_kept_out(r) for r in kept]
+
+
+@router.post("/references", response=ReferenceOut)
+def add(request: HttpRequest, payload: ReferenceIn) -> ReferenceOut:
+    """Keep a colour; one that is kept already is given back."""
+    new = library.keep(request.user, [payload.reference], payload.shoot)
+    if new:
+        return _kept_out(new[0])
+    there = KeptReference.objects.filter(owner=request.user, shoot_id=payload.shoot)
+    return next(_kept_out(r) for r in there if r.reference == payload.reference)
+
+
+@router.put("/references/{int:reference_id}", response=ReferenceOut)
+def change(request: HttpRequest, reference_id: int, payload: ReferenceIn) -> ReferenceOut:
+    row = library.own_reference(request.user, reference_id)
+    shoot = None if payload.shoot is None else own_shoot(request.user, payload.shoot)
+    library.write(row, payload.reference, shoot)
+    return _kept_out(row)
+
+
+@router.delete("/references/{int:reference_id}", response={204: None})
+def remove(request: HttpRequest, reference_id: int) -> tuple[int, None]:
+    library.own_reference(request.user, reference_id).delete()
+    return 204, None
+
+
+@router.post("/references/import", response=Imported)
+def bring_in(request: HttpRequest, payload: ImportIn) -> Imported:
+    """A file's text, JSON or CSV."""
+    given = read_references(payload.text)
+    added = library.keep(request.user, given, payload.shoot)
+    return Imported(added=len(added), already=len(given) - len(added))
+
+
+@router.get("/references/export.{kind}")
+def take_out(
+    request: HttpRequest, kind: Literal["json", "csv"], shoot: int | None = None
+) -> HttpResponse:
+    """What the person keeps, or what is kept for one shoot, as a file."""
+    rows = KeptReference.objects.filter(owner=request.user)
+    if shoot is not None:
+        rows = rows.filter(shoot=own_shoot(request.user, shoot))
+    written, media = WRITERS[kind]
+    response = HttpResponse(written(r.reference for r in rows), content_type=media)
+    response.headers["Content-Disposition"] = f'attachment; filename="references.{kind}"'
+    return response
+
+
+def _kept_out(row: KeptReference) -> ReferenceOut:
+    return _out(row.reference, row)
+
+
+def _out(one: Reference, row: KeptReference | None = None) -> ReferenceOut:
+    red, green, blue = (float(v) for v in lab_to_linear_rgb(one.lab))
+    return ReferenceOut(
+        id=row.id if row else None,
+        shoot=row.shoot_id if row else None,
+        shoot_name=row.shoot.name if row and row.shoot else "",
+        name=one.name,
+        group=one.group,
+        note=one.note,
+        colour=describe((red, green, blue), srgb()),
+    )

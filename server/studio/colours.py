@@ -1,0 +1,72 @@
+"""Colours turned into what the bench needs: a key round them, their values, the light of a neutral."""
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from nubilis.colour.cielab import lab_to_linear_rgb
+from nubilis.colour.temperature import light_of_neutral
+from nubilis.library.reference import Lab
+from nubilis.mask.colour_key import ColourKey, key_around
+from nubilis.recipe.base import LinearRgb
+from nubilis.sample import Measured, describe
+from nubilis.settle.apply import settled_colour
+from nubilis.settle.base import Base
+from shoots.services.find import own_photo
+from studio.engines import engines
+
+router = Router(tags=["studio"])
+
+
+class KeyIn(Schema):
+    """colours: as the photo came, linear Rec. 2020."""
+
+    id: str
+    base: Base = Base()
+    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
+    spacious: Annotated[float, Field(ge=1.0, le=4.0)] = 1.0
+
+
+@router.post("/photos/{photo_id}/key", response=ColourKey)
+def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
+    """A colour key that takes the given colours in."""
+    own_photo(request.user, photo_id)
+    colours = [settled_colour(c, payload.base) for c in payload.colours]
+    return key_around(colours, payload.id, payload.spacious)
+
+
+class NeutralIn(Schema):
+    """colour: as the photo came, linear Rec. 2020."""
+
+    colour: LinearRgb
+
+
+class ColourIn(Schema):
+    """lab: CIELAB D50, as typed."""
+
+    lab: Lab
+
+
+@router.post("/photos/{photo_id}/colour", response=Measured)
+def colour(request: HttpRequest, photo_id: int, payload: ColourIn) -> Measured:
+    """A typed colour in every unit."""
+    engine = engines.get(own_photo(request.user, photo_id))
+    red, green, blue = (float(v) for v in lab_to_linear_rgb(payload.lab))
+    return describe((red, green, blue), engine.photo.profile)
+
+
+class LightOut(Schema):
+    """temperature in kelvin, tint in thousandths of Duv."""
+
+    temperature: float
+    tint: float
+
+
+@router.post("/photos/{photo_id}/light", response=LightOut)
+def light(request: HttpRequest, photo_id: int, payload: NeutralIn) -> LightOut:
+    """The light under which a colour is a neutral."""
+    own_photo(request.user, photo_id)
+    temperature, tint = light_of_neutral(payload.colour)
+    return LightOut(temperature=temperature, tint=tint)
