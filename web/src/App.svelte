@@ -3,6 +3,7 @@
   import { reasonOf } from './lib/api/client';
   import ContactSheetPage from './lib/contact-sheet/ContactSheetPage.svelte';
   import HomePage from './lib/contact-sheet/HomePage.svelte';
+  import ReferencesPage from './lib/references/ReferencesPage.svelte';
   import { room } from './lib/room/room.svelte';
   import { router } from './lib/router.svelte';
   import SignIn from './lib/session/SignIn.svelte';
@@ -28,6 +29,8 @@
     {#key photoId}<WorkPage {photoId} />{/key}
   {:else if shootId}
     {#key shootId}<ContactSheetPage {shootId} />{/key}
+  {:else if router.path === '/references'}
+    <ReferencesPage />
   {:else}
     <HomePage />
   {/if}

@@ -20,7 +20,8 @@ Rgb = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class PairProof:
-    """is_before, is_now, should_be: the sample and its reference, levelled to the sample's luminance.
+    """is_before, is_now, should_be: the sample and its reference, levelled to the sample's luminance;
+    reference: as it was sampled.
 
     before, after: CIEDE2000 to the levelled reference; lightness_gap: L* of the reference as it was
     sampled minus L* of the sample; other_way: its direction is not that of most of the cast's pairs;
@@ -32,6 +33,7 @@ class PairProof:
     is_before: Measured
     is_now: Measured
     should_be: Measured | None
+    reference: Measured | None
     before: float | None
     after: float | None
     lightness_gap: float | None
@@ -78,12 +80,13 @@ def _pair(engine: Engine, recipe: Recipe, pair: Pair) -> PairProof:
     is_before, is_now = describe(pair.tainted.rgb, profile), describe(now_rgb, profile)
     measured = pair.measured()
     if measured is None:
-        return PairProof(pair.id, is_before, is_now, None, None, None, None)
+        return PairProof(pair.id, is_before, is_now, None, None, None, None, None)
     return PairProof(
         pair.id,
         is_before,
         is_now,
         describe(levelled(measured.reference, pair.tainted.rgb), profile),
+        describe(pair.reference.rgb, profile) if pair.reference else None,
         distance(pair.tainted.rgb, measured.reference),
         distance(now_rgb, measured.reference),
         measured.lightness_gap,

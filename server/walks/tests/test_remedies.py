@@ -104,9 +104,9 @@ class Remedies(BrowserCase):
     def test_a_drag_collects_an_average_and_the_pointer_tells_what_lies_there(self) -> None:
         more = self.page.get_by_test_id("readout-more")
         self.page.mouse.move(*self.screen.at(385, 290))
-        expect(more).to_contain_text("May be skin")
+        expect(more).to_contain_text("May be: skin")
         self.page.mouse.move(*self.screen.at(1150, 200))
-        expect(more).to_contain_text("May be a neutral")
+        expect(more).to_contain_text("May be: neutral")
         expect(more).to_contain_text(re.compile(r"\d{4,5} K, tint"))
         self.page.get_by_role("button", name="New cast").click()
         self.page.mouse.move(*self.screen.at(60, 300))

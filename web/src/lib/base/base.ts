@@ -1,4 +1,5 @@
 import type { Base } from '../api/types';
+import { same } from '../recipe/edit';
 
 export const RESTING: Base = {
   on: true,
@@ -12,6 +13,10 @@ export const RESTING: Base = {
   shadows: 0,
   saturation: 0,
 };
+
+export function isActive(base: Base): boolean {
+  return base.on && !same(base, RESTING);
+}
 
 const signed = (v: number, digits = 0): string => `${v > 0 ? '+' : ''}${v.toFixed(digits)}`;
 

@@ -9,6 +9,7 @@
     less: 'Less',
     soften: 'Soften',
     exclude: 'Exclude',
+    'leave-out': 'Remove it',
   };
 
   function mark(concern: Concern | null): void {

@@ -79,6 +79,14 @@
     {:else if remedy.kind === 'restore'}
       {@render tick('Colour only', remedy.colour_only, (colour_only) => ({ colour_only }))}
     {/if}
+    <button
+      class="button mt-1.5"
+      aria-pressed={studio.tool === 'turn'}
+      title={remedy.kind === 'shift'
+        ? 'Drag on the photo: sideways hue, up and down saturation, with Shift luminance'
+        : 'Drag sideways on the photo: the amount'}
+      onclick={() => studio.toggleTool('turn')}>Drag on photo</button
+    >
   {:else}
     <p class="text-ink2">
       {studio.cast

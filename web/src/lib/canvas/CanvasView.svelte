@@ -11,6 +11,7 @@
   import { Pictures } from './pictures';
   import PhotoTags from './PhotoTags.svelte';
   import PlaceMark from './PlaceMark.svelte';
+  import { turnedTo } from '../studio/turning';
   import type { Stage } from './stage.svelte';
   import { drawEcho } from './stroke';
 
@@ -22,6 +23,10 @@
   let { stage, panning }: Props = $props();
 
   const studio = useStudio();
+  const TURN_HINTS = [
+    'Drag sideways for hue, up for saturation, with Shift for luminance.',
+    'Drag sideways for the amount.',
+  ];
   let holder: HTMLDivElement;
   let photoCanvas: HTMLCanvasElement;
   let echoCanvas: HTMLCanvasElement;
@@ -136,6 +141,7 @@
   class:ringed={hand.byKeyboard}
   class:cursor-grab={panning || studio.tool === 'look'}
   class:cursor-grabbing={hand.dragging}
+  class:cursor-move={studio.tool === 'turn' && !panning}
   class:cursor-none={hand.brushing}
   class:cursor-crosshair={hand.sampling || studio.tool === 'box'}
   role="application"
@@ -165,7 +171,11 @@
   {#if hand.pointer && hand.sampling && studio.probe.place}
     <Loupe {stage} at={hand.pointer} />
   {/if}
-  {#if studio.untouched}
+  {#if studio.tool === 'turn' && studio.remedy}
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
+      {hand.turning ? turnedTo(studio.remedy) : TURN_HINTS[studio.remedy.kind === 'shift' ? 0 : 1]}
+    </p>
+  {:else if studio.untouched}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">Untouched</p>
   {/if}
 </div>

@@ -1,11 +1,14 @@
 <script lang="ts">
   import type { Vector } from '../api/types';
-  import { letterOf, markedSamples } from '../recipe/edit';
+  import { letterOf, markedSamples, withoutSample, type Whose } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
+  import { BRUSHING } from '../studio/tools';
+  import { WAYS } from './hand.svelte';
   import type { Stage } from './stage.svelte';
   import type { Point } from './viewport';
 
-  /** Flat tags beside the spot, joined to it by a short line; the spot itself stays clear. */
+  /** Flat tags beside the spot, joined to it by a short line; the spot itself stays clear. A cast's letter
+   * selects it; a sample's number is dragged, or nudged with the arrow keys. */
   let { stage }: { stage: Stage } = $props();
   const studio = useStudio();
 
@@ -16,19 +19,24 @@
   interface Tag {
     key: string;
     label: string;
-    kind: 'cast' | 'tainted' | 'reference' | 'keep';
-    spot: Point;
+    kind: 'cast' | Whose['role'];
+    title: string;
+    place: Vector;
+    whose: Whose | null;
+    castId: string;
     at: Point;
     from: Point;
   }
+  type Named = Pick<Tag, 'key' | 'label' | 'kind' | 'title' | 'whose' | 'castId'>;
 
-  function tag(label: string, kind: Tag['kind'], place: Vector, way: Vector): Tag {
+  let dragged = $state<{ key: string; start: Point; place: Vector } | null>(null);
+
+  function tag(named: Named, place: Vector, way: Vector): Tag {
+    if (dragged?.key === named.key) place = dragged.place;
     const spot = stage.toScreen(place);
     return {
-      key: `${kind}-${label}`,
-      label,
-      kind,
-      spot,
+      ...named,
+      place,
       at: { x: spot.x + way[0] * OUT, y: Math.max(spot.y + way[1] * OUT, TOP) },
       from: { x: spot.x + way[0] * FREE, y: spot.y + way[1] * FREE },
     };
@@ -38,16 +46,72 @@
     const made: Tag[] = [];
     studio.recipe.casts.forEach((cast, i) => {
       const edge = studio.proof?.casts.find((c) => c.id === cast.id)?.edge;
-      if (edge) made.push(tag(letterOf(i), 'cast', edge, [0, -0.75]));
+      const label = letterOf(i);
+      const title = `Cast ${label}, ${studio.nameOf(cast)}`;
+      const named = {
+        key: cast.id,
+        label,
+        kind: 'cast',
+        title,
+        whose: null,
+        castId: cast.id,
+      } as const;
+      if (edge) made.push(tag(named, edge, [0, -0.75]));
     });
-    if (studio.cast && !studio.finder.shown)
-      for (const m of markedSamples(studio.cast))
-        if (m.sample.at) {
-          const left = m.kind === 'tainted' ? -0.8 : 0.8;
-          made.push(tag(String(m.number), m.kind, m.sample.at, [left, -0.6]));
+    const { cast } = studio;
+    if (cast && !studio.finder.shown)
+      for (const { id, role, number, sample } of markedSamples(cast))
+        if (sample.at) {
+          const title = `Sample ${number}: drag it, or nudge it with the arrow keys`;
+          const named = { key: `${id}-${role}`, label: String(number), kind: role, title };
+          const left = role === 'tainted' ? -0.8 : 0.8;
+          const more = { whose: { id, role }, castId: cast.id };
+          made.push(tag({ ...named, ...more }, sample.at, [left, -0.6]));
         }
     return made;
   });
+
+  function down(event: PointerEvent & { currentTarget: HTMLElement }, t: Tag): void {
+    event.stopPropagation();
+    if (!t.whose) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    dragged = { key: t.key, start: { x: event.clientX, y: event.clientY }, place: t.place };
+  }
+
+  function move(event: PointerEvent, t: Tag): void {
+    if (dragged?.key !== t.key) return;
+    event.stopPropagation();
+    const { start, place } = dragged;
+    const spot = stage.toScreen(place);
+    const x = spot.x + event.clientX - start.x;
+    const y = spot.y + event.clientY - start.y;
+    const to = stage.held(stage.toPlace({ x, y }));
+    dragged = { key: t.key, start: { x: event.clientX, y: event.clientY }, place: to };
+  }
+
+  async function up(event: PointerEvent, t: Tag): Promise<void> {
+    event.stopPropagation();
+    if (dragged?.key === t.key && t.whose) await put(t.whose, dragged.place);
+    dragged = null;
+  }
+
+  /** Just inside, since the photo's far rim belongs to no pixel. */
+  async function put(whose: Whose, place: Vector): Promise<void> {
+    const rim = 0.5 / stage.longEdge;
+    const [x, y] = stage.held([place[0] + rim, place[1] + rim]);
+    await studio.sampler.move(whose, [Math.max(x - rim, 0), Math.max(y - rim, 0)]);
+  }
+
+  function key(event: KeyboardEvent, { whose, place }: Tag): void {
+    if (!whose) return;
+    const way = WAYS[event.key];
+    if (!way && event.key !== 'Delete') return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (!way) return studio.changeCast((cast) => withoutSample(cast, whose));
+    const step = (event.shiftKey ? 10 : 1) / stage.longEdge;
+    void put(whose, [place[0] + way[0] * step, place[1] + way[1] * step]);
+  }
 </script>
 
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
@@ -57,21 +121,28 @@
   {/each}
 </svg>
 {#each tags as t (t.key)}
-  <span
-    class="tag {t.kind}"
-    class:chosen={t.kind === 'cast' && t.label === letterOf(studio.castIndex)}
+  <button
+    class="photo-tag {t.kind}"
+    class:chosen={t.kind === 'cast' && t.castId === studio.castId}
+    class:unreachable={BRUSHING.includes(studio.tool)}
     style:left="{t.at.x}px"
     style:top="{t.at.y}px"
+    title={t.title}
+    aria-label={t.title}
+    onpointerdown={(event) => down(event, t)}
+    onpointermove={(event) => move(event, t)}
+    onpointerup={(event) => void up(event, t)}
+    onkeydown={(event) => key(event, t)}
+    onclick={() => !t.whose && studio.select(t.castId)}
   >
     {t.label}
-  </span>
+  </button>
 {/each}
 
 <style>
-  .tag {
+  .photo-tag {
     position: absolute;
     transform: translate(-50%, -50%);
-    pointer-events: none;
     min-width: 18px;
     padding: 0 4px;
     text-align: center;
@@ -81,14 +152,29 @@
     border: 1px solid #161616;
     background: #f2f2f2;
     color: #161616;
+    touch-action: none;
   }
-  .tag.tainted,
-  .tag.cast.chosen {
+  /* The target of a pointer is larger than what is drawn. */
+  .photo-tag::after {
+    content: '';
+    position: absolute;
+    inset: -3px;
+  }
+  .unreachable {
+    pointer-events: none;
+  }
+  .tainted,
+  .reference,
+  .keep {
+    cursor: grab;
+  }
+  .tainted,
+  .cast.chosen {
     background: #161616;
     border-color: #f2f2f2;
     color: #f2f2f2;
   }
-  .tag.keep {
+  .keep {
     border-width: 2px;
   }
 </style>

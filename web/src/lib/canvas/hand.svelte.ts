@@ -1,11 +1,14 @@
-import type { Box, Stroke, Vector } from '../api/types';
+import type { Box, Remedy, Stroke, Vector } from '../api/types';
+import { same } from '../recipe/edit';
+import { turned } from '../studio/turning';
 import { type Studio } from '../studio/studio.svelte';
 import { BRUSHING, SAMPLING } from '../studio/tools';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
 import type { Point } from './viewport';
 
-const WAYS: Record<string, Vector> = {
+/** The arrow keys, and where each leads. */
+export const WAYS: Record<string, Vector> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
   ArrowUp: [0, -1],
@@ -20,6 +23,8 @@ export class Hand {
   pointer = $state.raw<Point | null>(null);
   stroke = $state.raw<Stroke | null>(null);
   dragging = $state(false);
+  /** The remedy as it was when a drag of its handles began. */
+  turning = $state.raw<Remedy | null>(null);
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
   #last: Point = { x: 0, y: 0 };
@@ -57,6 +62,8 @@ export class Hand {
     if (event.button === 1 || this.panning || this.studio.tool === 'look') {
       this.dragging = true;
       this.#last = at;
+    } else if (this.studio.tool === 'turn') {
+      this.#startTurn(at);
     } else if (this.studio.tool === 'box') {
       this.#corner = this.stage.held(place);
     } else if (this.brushing) {
@@ -72,6 +79,8 @@ export class Hand {
     if (this.dragging) {
       this.stage.pan(at.x - this.#last.x, at.y - this.#last.y);
       this.#last = at;
+    } else if (this.turning) {
+      this.#turn([at.x - this.#last.x, at.y - this.#last.y], event.shiftKey);
     } else if (this.#corner) {
       this.studio.scopes.box = boxBetween(this.#corner, this.stage.held(this.stage.toPlace(at)));
     } else if (this.#collecting) {
@@ -91,6 +100,7 @@ export class Hand {
   up(): void {
     this.dragging = false;
     this.#corner = null;
+    if (this.turning) this.#endTurn();
     if (this.#collecting) {
       const { places, adding } = this.#collecting;
       this.#collecting = null;
@@ -125,6 +135,13 @@ export class Hand {
     event.preventDefault();
     const box = event.currentTarget.getBoundingClientRect();
     const at = this.pointer ?? { x: box.width / 2, y: box.height / 2 };
+    if (way && this.studio.tool === 'turn') {
+      const size = event.altKey ? 1 : 10;
+      this.#startTurn(at);
+      this.#turn([way[0] * size, way[1] * size], event.shiftKey);
+      this.#endTurn();
+      return;
+    }
     if (way) {
       this.byKeyboard = true;
       const step = event.shiftKey ? 50 : event.altKey ? 1 : 8;
@@ -138,6 +155,23 @@ export class Hand {
       this.#startStroke(place, 1, event.altKey);
       this.#endStroke();
     }
+  }
+
+  #startTurn(at: Point): void {
+    this.#last = at;
+    this.turning = this.studio.remedy ?? null;
+  }
+
+  /** From where the drag began, so that what it comes to does not depend on its way. */
+  #turn(by: Vector, other: boolean): void {
+    const from = this.turning;
+    if (from) this.studio.changeRemedy(() => turned(from, by, other), false);
+  }
+
+  #endTurn(): void {
+    const changed = !same(this.turning, this.studio.remedy);
+    this.turning = null;
+    if (changed) this.studio.commit();
   }
 
   #hover(at: Point): void {

@@ -12,7 +12,7 @@ export interface Wanted {
   show: Show;
   /** With the map: after which words it was made. */
   said: Said;
-  cast: string | null;
+  cast?: string | null;
   draft: boolean;
 }
 

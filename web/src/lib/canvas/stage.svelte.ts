@@ -1,5 +1,4 @@
 import type { Vector } from '../api/types';
-import type { Studio } from '../studio/studio.svelte';
 import * as geometry from './viewport';
 
 const MARGIN = 14; // CSS pixels of surround when fitted
@@ -12,7 +11,11 @@ export class Stage {
   dpr = $state(1);
   #followsFit = true;
 
-  constructor(readonly studio: Studio) {}
+  constructor(readonly photo: geometry.Extent) {}
+
+  get longEdge(): number {
+    return Math.max(this.photo.width, this.photo.height);
+  }
 
   get margin(): number {
     return MARGIN * this.dpr;
@@ -29,12 +32,12 @@ export class Stage {
   }
 
   fit(): void {
-    this.viewport = geometry.fitted(this.studio.photo, this.canvas, this.margin);
+    this.viewport = geometry.fitted(this.photo, this.canvas, this.margin);
     this.#followsFit = true;
   }
 
   get fitted(): boolean {
-    const least = geometry.fitScale(this.studio.photo, this.canvas, this.margin);
+    const least = geometry.fitScale(this.photo, this.canvas, this.margin);
     return Math.abs(this.viewport.scale - least) < 1e-9;
   }
 
@@ -48,23 +51,23 @@ export class Stage {
   }
 
   get view(): geometry.View {
-    return geometry.viewOf(this.viewport, this.studio.photo, this.canvas);
+    return geometry.viewOf(this.viewport, this.photo, this.canvas);
   }
 
   /** The whole photo, fitted. */
   get whole(): geometry.View {
-    const { photo } = this.studio;
+    const { photo } = this;
     const fit = geometry.fitted(photo, this.canvas, this.margin);
     return geometry.viewOf(fit, photo, this.canvas);
   }
 
   placeOf(view: geometry.View) {
-    return geometry.placeOf(view, this.viewport, this.studio.photo, this.canvas);
+    return geometry.placeOf(view, this.viewport, this.photo, this.canvas);
   }
 
   /** A place in fractions of the long edge to device pixels on the canvas. */
   toCanvas(at: Vector): geometry.Point {
-    const long = this.studio.longEdge;
+    const long = this.longEdge;
     return geometry.toCanvas(this.viewport, this.canvas, { x: at[0] * long, y: at[1] * long });
   }
 
@@ -76,31 +79,31 @@ export class Stage {
 
   /** CSS pixels on the canvas to fractions of the long edge, wherever that is. */
   toPlace(at: geometry.Point): Vector {
-    const long = this.studio.longEdge;
+    const long = this.longEdge;
     const device = { x: at.x * this.dpr, y: at.y * this.dpr };
     const { x, y } = geometry.toPhoto(this.viewport, this.canvas, device);
     return [x / long, y / long];
   }
 
   onPhoto([x, y]: Vector): boolean {
-    const { photo, longEdge } = this.studio;
+    const { photo, longEdge } = this;
     return x >= 0 && y >= 0 && x * longEdge < photo.width && y * longEdge < photo.height;
   }
 
   /** The nearest place on the photo. */
   held([x, y]: Vector): Vector {
-    const { photo, longEdge } = this.studio;
+    const { photo, longEdge } = this;
     const within = (v: number, most: number): number => Math.min(Math.max(v, 0), most / longEdge);
     return [within(x, photo.width), within(y, photo.height)];
   }
 
   /** A fraction of the long edge in device pixels. */
   lengthOnCanvas(fraction: number): number {
-    return fraction * this.studio.longEdge * this.viewport.scale;
+    return fraction * this.longEdge * this.viewport.scale;
   }
 
   #settle(viewport: geometry.Viewport): void {
-    this.viewport = geometry.settled(viewport, this.studio.photo, this.canvas, this.margin);
+    this.viewport = geometry.settled(viewport, this.photo, this.canvas, this.margin);
     this.#followsFit = this.fitted;
   }
 }

@@ -48,6 +48,12 @@
           {proof.before.toFixed(1)} → {proof.after.toFixed(1)}
         </span>
       {/if}
+      {#if proof?.skin_before != null && proof.skin_after != null}
+        <span class="block text-small" title="Degrees off the skin line, before and now">
+          Skin {Math.abs(proof.skin_before).toFixed(0)}° → {Math.abs(proof.skin_after).toFixed(0)}°
+          off the line
+        </span>
+      {/if}
     </span>
   </button>
   {#if renaming}

@@ -57,6 +57,7 @@
       >Look for casts</button
     >
   {/if}
+  <a href="/references" use:link class="quiet">References</a>
   <RoomMenu />
   <Popover.Root bind:open={making}>
     <Popover.Trigger class="button tall">New shoot</Popover.Trigger>

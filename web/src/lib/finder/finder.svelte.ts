@@ -3,7 +3,7 @@ import { LatestWins } from '../api/latest-wins';
 import type { Cast, Finding, Recipe, Said, Survey } from '../api/types';
 import { same } from '../recipe/edit';
 
-const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
+export const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
 
 interface Line {
   done?: number;

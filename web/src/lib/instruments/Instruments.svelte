@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Measured } from '../api/types';
+  import { KIND_NAMES, lchOf, lightOf } from '../bench/sample-values';
   import { useStudio } from '../studio/studio.svelte';
   import Figures from './Figures.svelte';
   import ScopePanel from './ScopePanel.svelte';
@@ -9,14 +9,6 @@
   const measured = $derived(studio.probe.measured);
   const photo = studio.photo;
   const seen = $derived(measured?.now ?? measured?.before);
-  const MOST_TINT = 50; // where the engine's scale of lights ends
-  const KINDS: Record<Measured['kind'], string> = {
-    neutral: 'May be a neutral',
-    skin: 'May be skin',
-    foliage: 'May be foliage',
-    sky: 'May be sky',
-    other: 'A colour of its own',
-  };
 </script>
 
 <aside
@@ -40,13 +32,12 @@
         {/each}
       </div>
       <p class="mt-1 text-small text-ink2" data-testid="readout-more">
-        OKLCh {seen?.lch[0].toFixed(2)}
-        {seen?.lch[1].toFixed(3)}
-        {seen?.lch[2].toFixed(0)}°<br />
-        {#if seen && Math.abs(seen.tint) < MOST_TINT}
-          As grey: {seen.temperature.toFixed(0)} K, tint {seen.tint.toFixed(0)}<br />
+        {#if seen}
+          {@const light = lightOf(seen)}
+          OKLCh {lchOf(seen)}<br />
+          {#if light}As grey: {light}<br />{/if}
+          May be: {KIND_NAMES[seen.kind].toLowerCase()}
         {/if}
-        {seen && KINDS[seen.kind]}
       </p>
     {:else}
       <p class="text-ink2">Move over the photo to read its colour in CIELAB.</p>

@@ -29,6 +29,13 @@ export class ScopeReader {
     this.#latest = new LatestWins((wanted) => this.#read(wanted));
   }
 
+  /** Skin is judged in the vectorscope, enlarged about the line on which it lies. */
+  lookAtSkin(at: Vector | null): void {
+    this.instrument = 'scope';
+    this.zoom = 4;
+    this.skinAt = at;
+  }
+
   /** What can be read of the area asked for. */
   areaFor(castId: string | null): Area {
     return this.area === 'mask' && !castId ? 'photo' : this.area;

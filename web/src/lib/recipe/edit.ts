@@ -144,20 +144,26 @@ export function waitingPair(cast: Cast): Pair | undefined {
 }
 
 export function withTainted(cast: Cast, tainted: Sample): Cast {
-  const pair: Pair = { id: newId(), tainted, reference: null, reference_kind: 'place' };
+  const pair: Pair = { id: newId(), tainted, reference: null, level: false, second: false };
   return { ...cast, pairs: [...cast.pairs, pair] };
 }
 
-export function withReference(
-  cast: Cast,
-  pairId: string,
-  reference: Sample,
-  kind: Pair['reference_kind'],
-): Cast {
-  return {
-    ...cast,
-    pairs: cast.pairs.map((p) => (p.id === pairId ? { ...p, reference, reference_kind: kind } : p)),
-  };
+export function changePair(cast: Cast, id: string, change: (pair: Pair) => Pair): Cast {
+  return { ...cast, pairs: cast.pairs.map((p) => (p.id === id ? change(p) : p)) };
+}
+
+/** level: whether the reference counts under as much light as the sample has. */
+export function withReference(cast: Cast, pairId: string, reference: Sample, level: boolean): Cast {
+  return changePair(cast, pairId, (p) => ({ ...p, reference, level }));
+}
+
+export function withoutPair(cast: Cast, id: string): Cast {
+  return { ...cast, pairs: cast.pairs.filter((p) => p.id !== id) };
+}
+
+/** The pair that the next reference is for. */
+export function pairToRefer(cast: Cast): Pair | undefined {
+  return waitingPair(cast) ?? cast.pairs.at(-1);
 }
 
 export function withGuard(cast: Cast, sample: Sample): Cast {
@@ -165,19 +171,54 @@ export function withGuard(cast: Cast, sample: Sample): Cast {
   return { ...cast, guards: [...cast.guards, guard] };
 }
 
-export type Marked = { sample: Sample; number: number; kind: 'tainted' | 'reference' | 'keep' };
+export type Role = 'tainted' | 'reference' | 'keep';
+
+/** Which sample of a cast: of a pair, or the guard of that id. */
+export interface Whose {
+  id: string;
+  role: Role;
+}
+
+export function sampleOf(cast: Cast, { id, role }: Whose): Sample | null | undefined {
+  if (role === 'keep') return cast.guards.find((g) => g.id === id)?.sample;
+  return cast.pairs.find((p) => p.id === id)?.[role];
+}
+
+export function changeSample(cast: Cast, whose: Whose, change: (sample: Sample) => Sample): Cast {
+  const { id, role } = whose;
+  if (role === 'keep') {
+    const guards = cast.guards.map((g) => (g.id === id ? { ...g, sample: change(g.sample) } : g));
+    return { ...cast, guards };
+  }
+  return changePair(cast, id, (pair) => {
+    const sample = pair[role];
+    return sample ? { ...pair, [role]: change(sample) } : pair;
+  });
+}
+
+/** Without a sample: a pair goes with its tainted one, and waits again without its reference. */
+export function withoutSample(cast: Cast, { id, role }: Whose): Cast {
+  if (role === 'tainted') return withoutPair(cast, id);
+  if (role === 'reference') return changePair(cast, id, (p) => ({ ...p, reference: null }));
+  return { ...cast, guards: cast.guards.filter((g) => g.id !== id) };
+}
+
+export interface Marked extends Whose {
+  sample: Sample;
+  number: number;
+}
 
 /** The samples that have a place, numbered in the order of the list. */
 export function markedSamples(cast: Cast): Marked[] {
   const marked: Marked[] = [];
-  const mark = (sample: Sample | null | undefined, kind: Marked['kind']) => {
-    if (sample?.at) marked.push({ sample, number: marked.length + 1, kind });
+  const mark = (id: string, role: Role, sample: Sample | null | undefined) => {
+    if (sample?.at) marked.push({ id, role, sample, number: marked.length + 1 });
   };
   for (const pair of cast.pairs) {
-    mark(pair.tainted, 'tainted');
-    mark(pair.reference, 'reference');
+    mark(pair.id, 'tainted', pair.tainted);
+    mark(pair.id, 'reference', pair.reference);
   }
-  for (const guard of cast.guards) mark(guard.sample, 'keep');
+  for (const guard of cast.guards) mark(guard.id, 'keep', guard.sample);
   return marked;
 }
 

@@ -5,6 +5,7 @@
   import ProofStation from '../bench/ProofStation.svelte';
   import RemedyStation from '../bench/RemedyStation.svelte';
   import SampleStation from '../bench/SampleStation.svelte';
+  import BesidePanel from '../beside/BesidePanel.svelte';
   import CanvasView from '../canvas/CanvasView.svelte';
   import { Stage } from '../canvas/stage.svelte';
   import ZoomBar from '../canvas/ZoomBar.svelte';
@@ -22,7 +23,7 @@
   // One screen is made per opened photo.
   // svelte-ignore state_referenced_locally
   const studio = provideStudio(new Studio(opened));
-  const stage = new Stage(studio);
+  const stage = new Stage(studio.photo);
   let panning = $state(false);
   let delivering = $state(false);
   let helping = $state(false);
@@ -60,11 +61,14 @@
   <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
   <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
     <CastRail />
-    <main class="relative min-h-0 min-w-0">
-      <CanvasView {stage} {panning} />
-      <ZoomBar {stage} />
-      <Notices />
-    </main>
+    <div class="grid min-h-0 min-w-0" class:beside={studio.besideOpen}>
+      <main class="relative min-h-0 min-w-0">
+        <CanvasView {stage} {panning} />
+        <ZoomBar {stage} />
+        <Notices />
+      </main>
+      {#if studio.besideOpen}<BesidePanel />{/if}
+    </div>
     <Instruments />
   </div>
   <div
@@ -82,3 +86,9 @@
 </div>
 <DeliverDialog bind:open={delivering} />
 <KeysSheet bind:open={helping} />
+
+<style>
+  .beside {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 0.72fr);
+  }
+</style>

@@ -13,7 +13,7 @@ export class Probe {
 
   constructor(
     readonly photoId: number,
-    readonly recipe: () => Recipe,
+    readonly recipe: () => Recipe | undefined,
     /** Whether the pixels around are wanted too, for the loupe. */
     readonly patch: () => boolean,
   ) {}

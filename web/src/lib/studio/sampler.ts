@@ -1,30 +1,49 @@
 import { call } from '../api/client';
-import type { ColourKey, Light, Measured, Sample, Vector } from '../api/types';
+import type {
+  ColourKey,
+  Kind,
+  LibraryEntry,
+  Light,
+  Measured,
+  MeasuredPlace,
+  Sample,
+  Vector,
+} from '../api/types';
 import * as edit from '../recipe/edit';
 import type { Studio } from './studio.svelte';
 
 type Lab = Measured['lab'];
 
+const MOST_PLACES = 60; // that a sample may hold
+
+/** A colour that is not of a place of this photo. */
+function elsewhere(rgb: Sample['rgb'], origin: Sample['origin'], name: string): Sample {
+  return { at: null, further: [], radius: 0, rgb, spread: 0, count: 0, kind: null, origin, name };
+}
+
 /** What a click or a drag with a sampling tool does, and colours that come in another way. */
 export class Sampler {
   #keyColours = new Map<string, Sample['rgb'][]>();
+  /** The sample that was taken last: further clicks may be averaged into it. */
+  #latest: edit.Whose | null = null;
 
   constructor(readonly studio: Studio) {}
 
-  /** Click or drag with a sampling tool; further: what the drag passed, averaged with it. */
+  /** Click or drag with a sampling tool; adding: into the sample taken last; further: what the drag
+   * passed, averaged with it. */
   async take(at: Vector, adding: boolean, further: Vector[] = []): Promise<void> {
     await this.studio.attempt(async () => {
       const tool = this.studio.tool;
       if (tool === 'ask') return this.studio.tell({ places: [at] });
       if (tool === 'ask-neutral') return this.studio.tell({ neutral: at });
       if (tool === 'skin') return this.#pickSkin(at);
-      const more = { recipe: this.studio.recipe, further };
-      const { came, before } = await this.studio.probe.measure(at, undefined, more);
-      if (tool === 'target') return this.#aimAt(before.rgb);
-      if (tool === 'light') return this.#pickLight(came);
-      const sample: Sample = { at, radius: this.studio.probe.radius, rgb: came };
+      if (adding && tool !== 'key' && (await this.#addToLatest([at, ...further]))) return;
+      const measured = await this.#measure(at, further);
+      if (tool === 'target') return this.#aimAt(measured.before.rgb);
+      if (tool === 'light') return this.#pickLight(measured.came);
+      const sample = this.#sampled(at, further, measured);
       if (tool === 'tainted') this.#sampleTainted(sample);
-      else if (tool === 'reference') this.#sampleReference(sample, 'place');
+      else if (tool === 'reference') this.#sampleReference(sample, measured.before.kind);
       else if (tool === 'keep') this.#keep(sample);
       else if (tool === 'key') await this.#sampleKey(sample, adding);
     });
@@ -32,15 +51,43 @@ export class Sampler {
 
   /** The waiting or last pair should be as light as it is, without colour. */
   async makeNeutral(): Promise<void> {
-    const pair =
-      this.studio.cast && (edit.waitingPair(this.studio.cast) ?? this.studio.cast.pairs.at(-1));
-    const at = pair?.tainted.at;
+    await this.#fromItsPlace('neutral', '', (measured) => measured.neutral.rgb);
+  }
+
+  /** The waiting or last pair should be as the photo came, before its base was set. */
+  async asItCame(): Promise<void> {
+    await this.#fromItsPlace('original', 'As it came', (measured) => measured.came);
+  }
+
+  async #fromItsPlace(
+    origin: Sample['origin'],
+    name: string,
+    colour: (measured: MeasuredPlace) => Sample['rgb'],
+  ): Promise<void> {
+    const { cast } = this.studio;
+    const sample = cast && edit.pairToRefer(cast)?.tainted;
+    const { at } = sample ?? {};
     if (!at) return;
     await this.studio.attempt(async () => {
-      const { recipe } = this.studio;
-      const { neutral } = await this.studio.probe.measure(at, pair.tainted.radius, { recipe });
-      this.#sampleReference({ at: null, radius: 0, rgb: neutral.rgb }, 'neutral');
+      const measured = await this.#measure(at, sample?.further, sample?.radius);
+      this.#sampleReference(elsewhere(colour(measured), origin, name), null);
     });
+  }
+
+  /** A colour of the library, brought to the sample's own light. */
+  fromLibrary({ name, group, colour }: LibraryEntry): void {
+    const kind = group === 'material' ? null : group;
+    void this.studio.attempt(async () =>
+      this.#sampleReference({ ...elsewhere(colour.rgb, 'library', name), kind }, kind, true),
+    );
+  }
+
+  /** A place of another photo of the shoot. */
+  fromPhoto(title: string, seen: Measured): void {
+    const { rgb, spread, count, kind } = seen;
+    void this.studio.attempt(async () =>
+      this.#sampleReference({ ...elsewhere(rgb, 'photo', title), spread, count }, kind),
+    );
   }
 
   /** A pair's reference by its values, CIELAB. */
@@ -48,9 +95,60 @@ export class Sampler {
     await this.studio.attempt(async () => {
       const path = `/photos/${this.studio.photo.id}/colour`;
       const { rgb } = await call<Measured>('POST', path, { lab });
-      const typed: Sample = { at: null, radius: 0, rgb };
-      this.studio.changeCast((cast) => edit.withReference(cast, pairId, typed, 'place'));
+      this.studio.changeCast((cast) =>
+        edit.withReference(cast, pairId, elsewhere(rgb, 'made', ''), false),
+      );
     });
+  }
+
+  /** A sample somewhere else, with the places that are averaged into it. */
+  async move(whose: edit.Whose, to: Vector): Promise<void> {
+    const sample = this.studio.cast && edit.sampleOf(this.studio.cast, whose);
+    const { at } = sample ?? {};
+    if (!sample || !at) return;
+    const further = (sample.further ?? []).map(([x, y]): Vector => [
+      x + to[0] - at[0],
+      y + to[1] - at[1],
+    ]);
+    await this.#measureAnew(whose, sample, to, further);
+  }
+
+  async #addToLatest(places: Vector[]): Promise<boolean> {
+    const { cast } = this.studio;
+    const sample = cast && this.#latest && edit.sampleOf(cast, this.#latest);
+    if (!this.#latest || !sample?.at) return false;
+    const further = [...(sample.further ?? []), ...places].slice(0, MOST_PLACES);
+    await this.#measureAnew(this.#latest, sample, sample.at, further);
+    return true;
+  }
+
+  async #measureAnew(
+    whose: edit.Whose,
+    sample: Sample,
+    at: Vector,
+    further: Vector[],
+  ): Promise<void> {
+    await this.studio.attempt(async () => {
+      const measured = await this.#measure(at, further, sample.radius);
+      const anew = this.#sampled(at, further, measured, sample.radius);
+      this.studio.changeCast((cast) =>
+        edit.changeSample(cast, whose, (old) => ({ ...anew, kind: old.kind })),
+      );
+    });
+  }
+
+  #measure(at: Vector, further: Vector[] = [], radius?: number): Promise<MeasuredPlace> {
+    return this.studio.probe.measure(at, radius, { recipe: this.studio.recipe, further });
+  }
+
+  #sampled(
+    at: Vector,
+    further: Vector[],
+    { came, before }: MeasuredPlace,
+    radius = this.studio.probe.radius,
+  ): Sample {
+    const { spread, count } = before;
+    return { ...elsewhere(came, 'made', ''), at, further, radius, spread, count };
   }
 
   #pickSkin(at: Vector): void {
@@ -77,14 +175,16 @@ export class Sampler {
     } else {
       this.studio.changeCast((cast) => edit.withTainted(cast, sample));
     }
+    this.#latest = { id: this.studio.cast?.pairs.at(-1)?.id ?? '', role: 'tainted' };
     this.studio.tool = 'reference';
   }
 
-  #sampleReference(sample: Sample, kind: 'place' | 'neutral'): void {
-    const pair =
-      this.studio.cast && (edit.waitingPair(this.studio.cast) ?? this.studio.cast.pairs.at(-1));
+  #sampleReference(sample: Sample, seen: Kind | null, level = false): void {
+    const pair = this.studio.cast && edit.pairToRefer(this.studio.cast);
     if (!pair) throw new Error('Sample a tainted place first; then say what it should be');
-    this.studio.changeCast((cast) => edit.withReference(cast, pair.id, sample, kind));
+    if (seen === 'skin') this.studio.scopes.lookAtSkin(pair.tainted.at);
+    this.studio.changeCast((cast) => edit.withReference(cast, pair.id, sample, level));
+    this.#latest = { id: pair.id, role: 'reference' };
     this.studio.tool = this.studio.cast?.mask.parts.length ? 'look' : 'paint';
   }
 
@@ -92,6 +192,7 @@ export class Sampler {
     if (!this.studio.cast)
       throw new Error('A kept colour belongs to a cast: sample a tainted place first');
     this.studio.changeCast((cast) => edit.withGuard(cast, sample));
+    this.#latest = { id: this.studio.cast.guards.at(-1)?.id ?? '', role: 'keep' };
   }
 
   async #sampleKey(sample: Sample, adding: boolean): Promise<void> {

@@ -19,6 +19,7 @@ import type {
   Vector,
 } from '../api/types';
 import { evidenceOf, Finder } from '../finder/finder.svelte';
+import { Library } from '../references/library.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
 import { Probe } from './probe.svelte';
@@ -62,6 +63,10 @@ export class Studio {
   readonly finder: Finder;
   readonly scopes: ScopeReader;
   readonly sampler = new Sampler(this);
+  readonly library: Library;
+  /** Whether another photo of the shoot lies open beside this one. */
+  besideOpen = $state(false);
+  besideId: number | null = null;
   readonly photo;
 
   #proofs: LatestWins<Recipe>;
@@ -81,6 +86,7 @@ export class Studio {
     this.#evidence = evidenceOf(this.recipe);
     this.finder = new Finder(this.photo.id, () => this.recipe);
     this.scopes = new ScopeReader(this.photo.id);
+    this.library = new Library(opened.shoot_id);
     void this.attempt(() => this.finder.load());
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
@@ -284,10 +290,11 @@ export class Studio {
     return this.cast?.mask.parts.some(edit.isBrush) ?? false;
   }
 
-  /** What a concern asks for: less of it, a softer mask, or a colour left out. */
-  async tame({ act, amount, colour }: Concern): Promise<void> {
+  /** What a concern asks for: less of it, a softer mask, a colour or a pair left out. */
+  async tame({ act, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
     else if (act === 'soften') this.changeCast(edit.withSofterBrushes);
+    else if (act === 'leave-out') this.changeCast((cast) => edit.withoutPair(cast, pair ?? ''));
     else if (colour)
       await this.attempt(async () => {
         const key = await this.sampler.keyAround(edit.newId(), [colour], EXCLUDING);

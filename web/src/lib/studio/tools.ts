@@ -1,7 +1,8 @@
 import type { Show } from '../api/types';
 
 /** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
- * the finder, the base's neutral, or skin for the scope; 'box' is dragged. */
+ * the finder, the base's neutral, or skin for the scope; 'box' is dragged, and 'turn'
+ * drags the selected remedy's handles. */
 export type Tool =
   | 'look'
   | 'tainted'
@@ -15,7 +16,8 @@ export type Tool =
   | 'light'
   | 'target'
   | 'skin'
-  | 'box';
+  | 'box'
+  | 'turn';
 export const SAMPLING: Tool[] = [
   'tainted',
   'reference',
