@@ -1,9 +1,12 @@
 """Photo + recipe + view -> pixels. The same ones at every size, and nothing moved outside the masks."""
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
-from functools import partial
+from functools import cache, partial
+from itertools import takewhile
+
+import numpy as np
 
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
@@ -12,11 +15,11 @@ from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap
 from nubilis.photo.sampling import decode, encode_changes
-from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.document import Cast, Recipe, Sample
 from nubilis.remedy.amount import AmountField
 from nubilis.remedy.even_out import smooth_lightness
 from nubilis.remedy.neutralise import read_amount
-from nubilis.remedy.remedy import Place
+from nubilis.remedy.remedy import Evidence, Place, Remedy
 from nubilis.settle.apply import settled
 from nubilis.settle.base import RESTING, Base
 from nubilis.treatment import Pass, Treated, treat
@@ -69,16 +72,35 @@ class Engine:
 
         Equal to settled(view) to the bit wherever no cast's mask reaches. Raises PlaceError.
         """
-        base = recipe.base
-        rgb = self.settled(view, base)
-        active = active_casts(recipe)
-        for i in range(len(active)):
-            key = ("after", base, tuple(active[: i + 1]), view)
-            rgb = self._cache.get(
-                key,
-                lambda rgb=rgb, i=i: self._treated(base, active[: i + 1], rgb, view),  # type: ignore[misc]
-            )
-        return rgb
+        return self._after(recipe.base, active_casts(recipe), view)
+
+    def _after(self, base: Base, casts: list[Cast], view: View) -> Floats:
+        if not casts:
+            return self.settled(view, base)
+        left = self._after(base, casts[:-1], view)
+        key = ("after", base, tuple(casts), view)
+        return self._cache.get(key, lambda: self._treated(base, casts, left, view))
+
+    def evidence(self, base: Base, casts: list[Cast], remedy: str) -> Evidence:
+        """The samples of the last of some active casts, as one of its remedies finds them: their colours
+        after what acts earlier there, from the analysis size."""
+        cast = casts[-1]
+        earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if acts(r))
+        before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
+        if not before_it and not casts[:-1]:
+            return cast.evidence
+        view = self.analysis_view
+        before, after = self.settled(view, base), self._after(base, casts[:-1] + before_it, view)
+
+        def left(sample: Sample) -> Sample:
+            if sample.at is None:
+                return sample
+            spot = around_place(sample.at, view)
+            moved = (after[spot] - before[spot]).mean(axis=(1, 2))
+            red, green, blue = (float(c + d) for c, d in zip(sample.rgb, moved, strict=True))
+            return sample.model_copy(update={"rgb": (red, green, blue)})
+
+        return cast.resampled(left).evidence
 
     def _treated(self, base: Base, casts: list[Cast], rgb: Floats, view: View) -> Floats:
         """rgb: what all but the last of the casts left."""
@@ -99,7 +121,7 @@ class Engine:
             field = self._lightness_field(base)
             return self._cache.get(key, lambda: read_amount(field, before, mask, view))
 
-        place = Place(came, before, casts[-1].evidence, passes, lightness)
+        place = Place(came, before, partial(self.evidence, base, casts), passes, lightness)
         done = _apply(casts[-1], place, mask, rgb)
         return done if done is not rgb else rgb.copy()
 
@@ -141,6 +163,9 @@ class Engine:
         photo = self.photo
         active, base = active_casts(recipe), recipe.base
         plans = [self.passes(base, active[: i + 1]) for i in range(len(active))]
+        evidence = [
+            cache(partial(self.evidence, base, active[: i + 1])) for i in range(len(active))
+        ]
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
@@ -151,7 +176,7 @@ class Engine:
                 touched = overlap(around(reaches[i] for i in near), tile) if near else None
                 touched = tile if base.active else touched
                 if touched:
-                    casts = [(active[i], plans[i]) for i in near]
+                    casts = [(active[i], plans[i], evidence[i]) for i in near]
                     self._deliver_tile(base, casts, touched, codes)
             progress(y1 / photo.height)
         return replace(photo, codes=codes)
@@ -159,7 +184,7 @@ class Engine:
     def _deliver_tile(
         self,
         base: Base,
-        casts: list[tuple[Cast, tuple[Pass, ...]]],
+        casts: Sequence[tuple[Cast, tuple[Pass, ...], Callable[[str], Evidence]]],
         region: Region,
         codes: Codes,
     ) -> None:
@@ -167,7 +192,7 @@ class Engine:
         tile = codes[region[1] : region[3], region[0] : region[2]]
         untouched = decode(tile, self.photo.profile)
         before = rgb = settled(untouched, base)
-        for cast, passes in casts:
+        for cast, passes, evidence_for in casts:
             parts = [p for p in cast.mask.parts if p.on]
             mask = combine(parts, lambda part: part.coverage(before, view), view.shape)
             if mask.any():
@@ -175,7 +200,7 @@ class Engine:
                 place = Place(
                     untouched,
                     before,
-                    cast.evidence,
+                    evidence_for,
                     partial(_read_passes, passes, read),
                     lambda read=read: read(self._lightness_field(base)),  # type: ignore[misc]
                 )
@@ -193,9 +218,20 @@ def _read_passes(
 def _apply(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:
     """One cast's remedies over a region, in order; `rgb` itself when there is nothing to do."""
     for remedy in cast.remedies:
-        if remedy.on and remedy.amount > 0.0:
+        if acts(remedy):
             rgb = remedy.applied(rgb, mask, place)
     return rgb
+
+
+def acts(remedy: Remedy) -> bool:
+    return remedy.on and remedy.amount > 0.0
+
+
+def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:
+    """The pixels of a whole-photo view next to a place."""
+    h, w = view.shape
+    x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
+    return np.s_[:, max(y - 1, 0) : y + 2, max(x - 1, 0) : x + 2]
 
 
 def active_casts(recipe: Recipe) -> list[Cast]:

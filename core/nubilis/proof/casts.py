@@ -180,17 +180,18 @@ def _concerns(
 
 
 def _contradictions(cast: Cast, pairs: tuple[PairProof, ...]) -> list[Concern]:
-    """Pairs that no match can serve together; of each two, the one with more against it, or the worse
-    served, may be left out."""
+    """Pairs that no match can serve together: those that may be left out, so that the rest agree."""
     told = [(pair, p.residual) for pair, p in zip(cast.pairs, pairs, strict=True) if p.residual]
     against = contrary([m for pair, _ in told if (m := pair.measured()) is not None])
-    often = Counter(i for two in against for i in two)
-    numbers = cast.numbers()
+    numbers = [cast.numbers()[pair.id] for pair, _ in told]
     found = []
-    for two in against:
-        pair, left = told[max(two, key=lambda i: (often[i], told[i][1]))]
-        names = sorted((numbers[told[i][0].id] for i in two), key=int)
-        found.append(contradict(names, left, pair.tainted.at, pair.id))
+    while against:
+        often = Counter(i for two in against for i in two)
+        worst = max(often, key=lambda i: (often[i], told[i][1]))
+        others = [numbers[i] for two in against if worst in two for i in two if i != worst]
+        pair, left = told[worst]
+        found.append(contradict(numbers[worst], others, left, pair.tainted.at, pair.id))
+        against = [two for two in against if worst not in two]
     return found
 
 

@@ -110,9 +110,11 @@ def not_kept(number: str, at: Place | None, moved: float, colour: LinearRgb) -> 
     return Concern("kept", text, at, "exclude", colour=colour)
 
 
-def contradict(numbers: Sequence[str], left: float, at: Place | None, pair: str) -> Concern:
-    """numbers: of two samples; left: what the match leaves of the worse served, whose id is `pair`."""
-    text = f"Samples {numbers[0]} and {numbers[1]} contradict each other: the match misses by {left:.1f}"
+def contradict(
+    number: str, others: Sequence[str], left: float, at: Place | None, pair: str
+) -> Concern:
+    """number: of a sample; others: of those that it contradicts; left: what the match leaves of it."""
+    text = f"Sample {number} contradicts {' and '.join(others)}: the match misses it by {left:.1f}"
     return Concern("contrary", text, at, "leave-out", pair=pair)
 
 

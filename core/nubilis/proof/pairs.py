@@ -1,18 +1,17 @@
 """Each pair of a cast: how far its sample was from its reference, how far it is now."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import takewhile
 
 import numpy as np
 
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
-from nubilis.engine import Engine
+from nubilis.engine import Engine, active_casts, acts
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.remedy.chroma import levelled
 from nubilis.remedy.direction import same_cast
 from nubilis.remedy.match import Match, mapping, matched
-from nubilis.remedy.remedy import Evidence, Remedy
 from nubilis.sample import Measured, describe, measure_place
 
 Rgb = tuple[float, float, float]
@@ -49,7 +48,7 @@ def prove_pairs(engine: Engine, recipe: Recipe, cast: Cast) -> tuple[PairProof, 
     heard = [p.id for p in complete if p.id not in out]
     most = max(groups, key=len, default=[])
     others = {heard[i] for group in groups if group is not most for i in group}
-    left = residuals(cast.remedies, cast.evidence)
+    left = residuals(engine, recipe, cast)
     left_of = dict(zip((p.id for p in complete), left, strict=True)) if left else {}
     return tuple(
         replace(
@@ -62,10 +61,14 @@ def prove_pairs(engine: Engine, recipe: Recipe, cast: Cast) -> tuple[PairProof, 
     )
 
 
-def residuals(remedies: Sequence[Remedy], evidence: Evidence) -> list[float]:
-    """CIEDE2000 that the first match among the remedies leaves of each pair; empty without one."""
-    match = next((r for r in remedies if isinstance(r, Match) and r.on), None)
-    if match is None or not evidence.pairs:
+def residuals(engine: Engine, recipe: Recipe, cast: Cast) -> list[float]:
+    """CIEDE2000 that the first match of an active cast leaves of each pair; empty without one."""
+    match = next((r for r in cast.remedies if isinstance(r, Match) and acts(r)), None)
+    until = list(takewhile(lambda c: c.id != cast.id, active_casts(recipe)))
+    if match is None or not cast.on:
+        return []
+    evidence = engine.evidence(recipe.base, [*until, cast], match.id)
+    if not evidence.pairs:
         return []
     matrix = mapping(evidence, match.hold_neutrals)
     return [

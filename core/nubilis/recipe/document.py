@@ -1,6 +1,7 @@
 """The recipe: what is wrong with a photo and what is done about it. Format described in docs/recipe.md."""
 
 import json
+from collections.abc import Callable
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -66,12 +67,10 @@ class Pair(Model):
     level: bool = False
     second: bool = False
 
-    def settled(self, base: Base) -> "Pair":
-        """With its samples as they look under a base."""
-        reference = self.reference and self.reference.settled(base)
-        return self.model_copy(
-            update={"tainted": self.tainted.settled(base), "reference": reference}
-        )
+    def resampled(self, seen: Callable[[Sample], Sample]) -> "Pair":
+        """With its samples as they are seen under some circumstance."""
+        reference = self.reference and seen(self.reference)
+        return self.model_copy(update={"tainted": seen(self.tainted), "reference": reference})
 
     def measured(self) -> MeasuredPair | None:
         if self.reference is None:
@@ -143,10 +142,10 @@ class Cast(Model):
         guards = tuple(g.sample.rgb for g in self.guards)
         return Evidence(tuple(self.measured_pairs()), guards)
 
-    def settled(self, base: Base) -> "Cast":
-        """With its samples as they look under a base."""
-        guards = tuple(g.model_copy(update={"sample": g.sample.settled(base)}) for g in self.guards)
-        pairs = tuple(p.settled(base) for p in self.pairs)
+    def resampled(self, seen: Callable[[Sample], Sample]) -> "Cast":
+        """With its samples as they are seen under some circumstance."""
+        guards = tuple(g.model_copy(update={"sample": seen(g.sample)}) for g in self.guards)
+        pairs = tuple(p.resampled(seen) for p in self.pairs)
         return self.model_copy(update={"pairs": pairs, "guards": guards})
 
 
@@ -174,7 +173,7 @@ class Recipe(Model):
         """The casts, with their samples as they look under the base."""
         if not self.base.active:
             return self.casts
-        return tuple(c.settled(self.base) for c in self.casts)
+        return tuple(c.resampled(lambda s: s.settled(self.base)) for c in self.casts)
 
     @model_validator(mode="before")
     @classmethod

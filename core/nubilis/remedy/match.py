@@ -44,9 +44,10 @@ class Match(Remedy):
     hold_luminance: Share = 0.0
 
     def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
-        if not place.evidence.pairs:
+        evidence = place.evidence_for(self.id)
+        if not evidence.pairs:
             return rgb
-        matrix = mapping(place.evidence, self.hold_neutrals) - np.eye(3)
+        matrix = mapping(evidence, self.hold_neutrals) - np.eye(3)
         free = 1.0 - self.hold_luminance
         numbers = self.amount, self.lighten * free, self.darken * free
         out = np.empty_like(rgb)

@@ -26,12 +26,13 @@ class Evidence:
 @dataclass(frozen=True, eq=False)
 class Place:
     """One region of a photo. came, settled: as it came, and under the base, (3, h, w) linear Rec. 2020;
+    evidence_for: the samples of the cast as the remedy of an id finds them, after what acts earlier;
     passes_of: shift and amount (h, w) of each direction of the cast, worked out when asked for;
     lightness_of: OKLab lightness (h, w) without its detail, likewise."""
 
     came: Floats
     settled: Floats
-    evidence: Evidence
+    evidence_for: Callable[[str], Evidence]
     passes_of: Callable[[], list[tuple[tuple[float, float], Floats]]]
     lightness_of: Callable[[], Floats]
 

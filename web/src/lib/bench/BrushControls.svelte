@@ -4,9 +4,7 @@
   import { BRUSHING } from '../studio/tools';
 
   const studio = useStudio();
-  const hint = $derived(
-    BRUSHING.includes(studio.tool) ? 'Paint loosely. Alt erases; Alt and wheel sizes.' : '',
-  );
+  const hint = $derived(BRUSHING.includes(studio.tool) ? 'Alt erases, Alt and wheel size it.' : '');
 
   const sliders = [
     { name: 'size', label: 'Size', resting: 12, least: 0.2, most: 60, step: 0.1 },

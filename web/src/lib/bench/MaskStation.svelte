@@ -37,7 +37,7 @@
       {#each views as [value, label] (value)}
         <ToggleGroup.Item
           {value}
-          class="quiet px-1.5 text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
+          class="quiet px-1 whitespace-nowrap text-ink2 xl:px-1.5 data-[state=on]:bg-ink data-[state=on]:text-inverse"
         >
           {label}
         </ToggleGroup.Item>

@@ -24,6 +24,8 @@
   });
   const gap = $derived(shown?.reference ? shown.reference.lab[0] - shown.is_before.lab[0] : 0);
 
+  const mismatch = $derived(shown?.reference != null && Math.abs(gap) > MISMATCH);
+
   function change(to: Partial<Pair>): void {
     studio.changeCast((c) => changePair(c, pair.id, (p) => ({ ...p, ...to })));
   }
@@ -73,19 +75,19 @@
     onclick={() => studio.changeCast((c) => withoutPair(c, pair.id))}>×</button
   >
 </li>
-{#if shown && Math.abs(gap) > MISMATCH}
-  <li class="flex items-center gap-2 text-small text-ink2">
-    {Math.abs(gap).toFixed(0)} L* {gap > 0 ? 'lighter' : 'darker'} than the sample
-    <button
-      class="quiet ml-auto border border-line px-1.5 aria-pressed:bg-ink aria-pressed:text-inverse"
-      aria-pressed={pair.level}
-      title="Bring the reference to the sample's lightness along its own hue"
-      onclick={() => change({ level: !pair.level })}>Level</button
-    >
+{#if mismatch || shown?.residual != null}
+  <li class="flex min-h-[24px] items-center gap-2 text-small text-ink2">
+    {#if mismatch}{Math.abs(gap).toFixed(0)} L* {gap > 0 ? 'lighter' : 'darker'}{/if}
+    {#if shown?.residual != null}<span>match leaves {shown.residual.toFixed(1)}</span>{/if}
+    {#if mismatch}
+      <button
+        class="quiet ml-auto border border-line px-1.5 aria-pressed:bg-ink aria-pressed:text-inverse"
+        aria-pressed={pair.level}
+        title="Bring the reference to the sample's lightness along its own hue"
+        onclick={() => change({ level: !pair.level })}>Level</button
+      >
+    {/if}
   </li>
-{/if}
-{#if shown?.residual != null}
-  <li class="text-small text-ink2">Match leaves {shown.residual.toFixed(1)} of it</li>
 {/if}
 {#if shown?.outvoted}
   <li class="notice notched bg-attention text-inverse">

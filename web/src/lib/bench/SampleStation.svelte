@@ -44,7 +44,7 @@
       />
     </label>
   {/snippet}
-  <div class="tools flex flex-wrap gap-[5px]">
+  <div class="tools flex flex-wrap gap-1">
     {#each tools as [tool, label, title] (tool)}
       <button
         class="button"
@@ -103,7 +103,7 @@
 </Station>
 
 <style>
-  .tools .button {
-    padding-inline: 7px;
+  .tools :global(.button) {
+    padding-inline: 6px;
   }
 </style>

@@ -51,7 +51,7 @@
       {#if proof?.skin_before != null && proof.skin_after != null}
         <span class="block text-small" title="Degrees off the skin line, before and now">
           Skin {Math.abs(proof.skin_before).toFixed(0)}° → {Math.abs(proof.skin_after).toFixed(0)}°
-          off the line
+          off line
         </span>
       {/if}
     </span>

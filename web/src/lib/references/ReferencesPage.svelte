@@ -141,7 +141,7 @@
               />
             {/each}
           </div>
-        {:else if library.loaded}
+        {:else if library.loaded && !builtIn.length}
           <p class="text-ink2">
             None of your own yet. Open a sample on the work screen and keep it, or type one here.
           </p>

@@ -72,7 +72,7 @@
     <Instruments />
   </div>
   <div
-    class="grid min-h-0 grid-cols-[minmax(0,290fr)_minmax(0,450fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
+    class="grid min-h-0 grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
   >
     {#if studio.settingBase}
       <BaseBench />
