@@ -83,7 +83,7 @@ class WorkScreen:
 
     def __init__(self, page: Page) -> None:
         self.page = page
-        self.photo = page.get_by_role("application")
+        self.photo = page.get_by_role("application", name="The photo.")
         expect(self.photo).to_be_visible()
         self.wait_painted()
         text = page.get_by_text("bit PNG").or_(page.get_by_text("bit JPEG")).first.inner_text()

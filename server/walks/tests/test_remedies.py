@@ -93,6 +93,7 @@ class Remedies(BrowserCase):
         self.screen.click(385, 290)  # the cheek
         self.menu("Shift hue")
         self.set("Hue", "90")
+        self.page.keyboard.press("p")
         self.screen.stroke((385, 260), (385, 320))
         concerns = self.page.get_by_role("list", name="Concerns")
         expect(concerns.get_by_text(re.compile("Kept colour 3 has moved"))).to_be_visible()
@@ -120,7 +121,7 @@ class Remedies(BrowserCase):
         self.assertGreater(r, 1.05 * b)  # and the backdrop alone grey
 
     def test_a_reference_can_be_typed(self) -> None:
-        self.page.get_by_role("button", name="Reference colour").click()
+        self.page.get_by_role("button", name="Reference of sample 1, its values").click()
         field = self.page.get_by_label("Reference b*, number")
         field.fill("-20")
         field.press("Enter")

@@ -26,7 +26,14 @@
     >From<span aria-hidden="true">▾</span></Popover.Trigger
   >
   <Popover.Portal>
-    <Popover.Content class="menu w-[420px] p-3" side="top" align="start" sideOffset={4}>
+    <Popover.Content
+      class="menu w-[420px] p-3"
+      role="dialog"
+      aria-label="Reference from elsewhere"
+      side="top"
+      align="start"
+      sideOffset={4}
+    >
       <div class="mb-2 flex flex-wrap gap-1.5">
         <button class="button" disabled={alone} onclick={openBeside}>Another photo beside</button>
         <button

@@ -35,7 +35,14 @@
     {/each}
   </Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="menu w-[360px] p-3" side="top" align="start" sideOffset={4}>
+    <Popover.Content
+      class="menu w-[360px] p-3"
+      role="dialog"
+      aria-label={title}
+      side="top"
+      align="start"
+      sideOffset={4}
+    >
       <h3 class="mb-2 font-semibold">{title}</h3>
       <div class="mb-2 flex">
         {#each colours as [name, colour] (name)}
@@ -65,6 +72,7 @@
           Kind
           <select
             class="field flex-1"
+            aria-label="Kind of surface"
             value={sample.kind ?? 'guess'}
             onchange={(event) => correct(event.currentTarget.value)}
           >
@@ -77,7 +85,7 @@
         <KeepColour lab={own.lab} kind={sample.kind ?? own.kind} />
       {/if}
       <p class="mt-2 flex items-center text-small text-ink2">
-        {#if sample.at}Drag its tag on the photo to move it.{/if}
+        {#if sample.at}Without a tool in hand (Esc), its tag can be dragged.{/if}
         <button
           class="quiet ml-auto underline"
           onclick={() => studio.changeCast((c) => withoutSample(c, whose))}>Remove</button

@@ -15,7 +15,7 @@
   const HELD = 1; // ΔE2000 that a kept colour may move
   const prompt = $derived.by(() => {
     if (studio.tool === 'tainted')
-      return 'Click or drag where the colour does not belong. Shift averages into the last sample.';
+      return 'Click a place whose colour does not belong there. Shift averages.';
     if (studio.tool === 'keep') return 'Click a colour that must not change.';
     if (studio.tool === 'reference' || (cast && waitingPair(cast)))
       return 'Click what it should look like, or make it neutral.';

@@ -28,7 +28,8 @@
     trouble = '';
     try {
       studio.besideId = id;
-      opened = await call<PhotoWithRecipe>('GET', `/photos/${id}`);
+      const answer = await call<PhotoWithRecipe>('GET', `/photos/${id}`);
+      if (studio.besideId === id) opened = answer; // else another was chosen meanwhile
     } catch (error) {
       trouble = reasonOf(error);
     }

@@ -47,7 +47,7 @@
     studio.recipe.casts.forEach((cast, i) => {
       const edge = studio.proof?.casts.find((c) => c.id === cast.id)?.edge;
       const label = letterOf(i);
-      const title = `Cast ${label}, ${studio.nameOf(cast)}`;
+      const title = `Mark of cast ${label}`;
       const named = {
         key: cast.id,
         label,
