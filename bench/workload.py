@@ -11,6 +11,7 @@ from nubilis.mask.combine import Mask
 from nubilis.photo.picture import Photo
 from nubilis.planning import sample_at
 from nubilis.recipe.document import Cast, Pair, Recipe
+from nubilis.remedy.match import Match
 from nubilis.remedy.neutralise import Neutralise
 
 # Tainted and reference places of the curtain scene, in its own pixels.
@@ -53,10 +54,19 @@ def three_casts(photo: Photo, engine: Engine | None = None) -> Recipe:
     return Recipe(casts=tuple(casts))
 
 
+def with_match(recipe: Recipe) -> Recipe:
+    """A second remedy on every cast."""
+    casts = (
+        c.model_copy(update={"remedies": (*c.remedies, Match(id="match", amount=0.5))})
+        for c in recipe.casts
+    )
+    return recipe.model_copy(update={"casts": tuple(casts)})
+
+
 def with_amount(recipe: Recipe, amount: float) -> Recipe:
     """The last cast's amount moved, as a dragged handle does."""
     last = recipe.casts[-1]
-    remedy = last.remedies[0].model_copy(update={"amount": amount})
+    remedies = (last.remedies[0].model_copy(update={"amount": amount}), *last.remedies[1:])
     return recipe.model_copy(
-        update={"casts": (*recipe.casts[:-1], last.model_copy(update={"remedies": (remedy,)}))}
+        update={"casts": (*recipe.casts[:-1], last.model_copy(update={"remedies": remedies}))}
     )

@@ -25,7 +25,7 @@ from nubilis.remedy.solve import Problem, solve
 
 COARSE = 256  # long side for the evidence
 GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
-STRONGEST = 2.0  # of the pairs' mean cast
+STRONGEST = 2.0  # of the strongest pair's cast
 
 
 @dataclass(frozen=True)
@@ -196,7 +196,7 @@ def solve_amount(
     guards: Sequence[tuple[float, float]] = (),
     tuning: Tuning = Tuning(),
 ) -> tuple[Floats, np.ndarray]:
-    """Amount (h, w) 0..STRONGEST at the analysis size, and the cast's shift (2,) for amount 1.
+    """Amount (h, w) at the analysis size, and the cast's shift (2,) for amount 1, the pairs' mean.
 
     rgb: the photo at the analysis size, float32 (3, h, w) linear Rec. 2020; mask: (h, w) 0..1;
     pairs: one or more of the same cast; guards: places (fractions of the long edge) of colours that
@@ -206,12 +206,13 @@ def solve_amount(
     way = shifts.sum(axis=0)
     n = way / max(float(np.hypot(*way)), 1e-9)
     own = shifts @ n
-    size = max(float(own.mean()), 1e-3)
+    # Solved in units of the strongest pair: in those of the mean, its surroundings would be out of reach.
+    size, mean = max(float(own.max()), 1e-3), max(float(own.mean()), 1e-3)
     shift = n * size
-    mean, sure = _gather(rgb, mask, shift, pairs, tuning)
+    likely, sure = _gather(rgb, mask, shift, pairs, tuning)
     data = (tuning.data * mask * _resize(sure, mask)).astype(np.float32)
     weight: Floats = data + tuning.clean * (1.0 - mask) + np.float32(1e-6)
-    target: Floats = _resize(mean, mask) * data / weight
+    target: Floats = _resize(likely, mask) * data / weight
     for pair, amount in zip(pairs, own / size, strict=True):
         if pair.tainted_at is not None:
             value = float(np.clip(amount, 0.0, STRONGEST))
@@ -224,7 +225,7 @@ def solve_amount(
     calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
     neighbours = _neighbours(chroma_planes(calm), shift, tuning)
     b = solve(Problem(weight, target.astype(np.float32), *neighbours))
-    return np.clip(b, 0.0, STRONGEST), shift
+    return np.clip(b, 0.0, STRONGEST) * np.float32(size / mean), n * mean
 
 
 def as_field(amount: Floats, guide: Floats, r: int = 4, epsilon: float = 4e-4) -> AmountField:
