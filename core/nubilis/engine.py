@@ -100,7 +100,8 @@ class Engine:
             red, green, blue = (float(c + d) for c, d in zip(sample.rgb, moved, strict=True))
             return sample.model_copy(update={"rgb": (red, green, blue)})
 
-        return cast.resampled(left).evidence
+        # What a sample carries of the cast is what it carried when it came.
+        return replace(cast.resampled(left).evidence, carried=cast.evidence.carried)
 
     def _treated(self, base: Base, casts: list[Cast], rgb: Floats, view: View) -> Floats:
         """rgb: what all but the last of the casts left."""
@@ -241,4 +242,4 @@ def active_casts(recipe: Recipe) -> list[Cast]:
 
 def _evidence(base: Base, casts: list[Cast]) -> tuple[object, ...]:
     """What the passes depend on: not the amounts."""
-    return base, tuple((c.pairs, c.guards, c.mask, c.neutralises) for c in casts)
+    return base, tuple((c.pairs, c.guards, c.mask, c.follows) for c in casts)

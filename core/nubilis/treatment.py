@@ -54,7 +54,7 @@ class Treated:
 def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
     """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w)."""
     passes: list[Pass] = []
-    if not mask.any() or not cast.neutralises:
+    if not mask.any() or not cast.follows:
         return (), before
     pairs = cast.heard_pairs()
     guards = [g.sample.at for g in cast.guards if g.sample.at is not None]

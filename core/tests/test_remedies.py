@@ -261,10 +261,28 @@ class Matching(unittest.TestCase):
         mask = np.ones((1, 1), dtype=np.float32)
 
         def light(**limits: float | bool) -> float:
-            remedy = Match(id="m", hold_neutrals=False, **limits)  # type: ignore[arg-type]
+            settings = {"hold_luminance": 0.0} | limits
+            remedy = Match(id="m", hold_neutrals=False, **settings)  # type: ignore[arg-type]
             return float(remedy.applied(rgb, mask, place(rgb, lighter))[1, 0, 0])
 
         self.assertAlmostEqual(light(), 0.3, delta=0.01)
         self.assertAlmostEqual(light(lighten=0.0), 0.2, delta=0.002)
         self.assertAlmostEqual(light(darken=0.0), 0.3, delta=0.01)
-        self.assertAlmostEqual(light(hold_luminance=0.5), 0.25, delta=0.01)
+        self.assertAlmostEqual(light(hold_luminance=0.5), 0.245, delta=0.01)
+        self.assertAlmostEqual(light(hold_luminance=1.0), 0.2, delta=0.001)
+
+    def test_it_follows_what_each_place_carries(self) -> None:
+        pair = Evidence((Pair((0.5, 0.3, 0.3), (0.34, 0.34, 0.34)),))
+        rgb = np.tile(one((0.5, 0.3, 0.3)), (1, 1, 4))
+        carried = np.array([[0.0, 0.5, 1.0, 3.0]], dtype=np.float32)
+        there = Place(
+            rgb, rgb, lambda _: pair, lambda: [((0.1, 0.0), carried)], lambda: lightness_plane(rgb)
+        )
+        mask = np.ones((1, 4), dtype=np.float32)
+        done = Match(id="m").applied(rgb, mask, there)
+        moved = np.abs(done - rgb).sum(axis=0)[0]
+        self.assertEqual(moved[0], 0.0)
+        self.assertAlmostEqual(moved[1] / moved[2], 0.5, delta=0.02)
+        self.assertAlmostEqual(moved[3] / moved[2], 1.5, delta=0.05)
+        even = Match(id="m", follow=0.0).applied(rgb, mask, there)
+        np.testing.assert_allclose(even[:, 0, 0], done[:, 0, 2], atol=1e-5)

@@ -59,9 +59,11 @@ def _ciede2000(L1: float, a1: float, b1: float, L2: float, a2: float, b2: float)
 def _planes(one: Floats, two: Floats, out: Floats) -> None:
     for y in nb.prange(out.shape[0]):
         for x in range(out.shape[1]):
-            out[y, x] = _ciede2000(
-                one[0, y, x], one[1, y, x], one[2, y, x], two[0, y, x], two[1, y, x], two[2, y, x]
-            )
+            L1, a1, b1 = one[0, y, x], one[1, y, x], one[2, y, x]
+            L2, a2, b2 = two[0, y, x], two[1, y, x], two[2, y, x]
+            # Outside the masks nothing differs, and the formula is long.
+            same = L1 == L2 and a1 == a2 and b1 == b2
+            out[y, x] = 0.0 if same else _ciede2000(L1, a1, b1, L2, a2, b2)
 
 
 def ciede2000(one: npt.ArrayLike, two: npt.ArrayLike) -> float:

@@ -87,6 +87,13 @@ class Change:
         return _steps(self.before), _steps(self.after)
 
     @cached_property
+    def ramps(self) -> npt.NDArray[np.bool_]:
+        """Where tones change slowly and without grain."""
+        calm = cv2.GaussianBlur(self.grain[0], (0, 0), 4.0) < CALM**2
+        slope = self.slopes[0]
+        return np.asarray((slope > 0.02) & (slope < SLOW) & calm)
+
+    @cached_property
     def new_steps(self) -> Floats:
         """CIELAB a pixel by which a step was made that was not there."""
         made = _steps(self.after - self.before) - self.slopes[0]
@@ -163,8 +170,7 @@ def _steps_seen(change: Change, mask: Floats) -> Concern | None:
     if change.code == 0.0:
         return None
     before, after = change.slopes
-    calm = cv2.GaussianBlur(change.grain[0], (0, 0), 4.0) < CALM**2
-    ramp = mask * ((before > 0.02) & (before < SLOW) & calm)
+    ramp = mask * change.ramps
     if ramp.sum() < 0.02 * mask.sum():
         return None
     stretched = float((after * ramp).sum() / (before * ramp).sum())

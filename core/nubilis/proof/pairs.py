@@ -11,7 +11,7 @@ from nubilis.engine import Engine, active_casts, acts
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.remedy.chroma import levelled
 from nubilis.remedy.direction import same_cast
-from nubilis.remedy.match import Match, mapping, matched
+from nubilis.remedy.match import Match
 from nubilis.sample import Measured, describe, measure_place
 
 Rgb = tuple[float, float, float]
@@ -68,13 +68,7 @@ def residuals(engine: Engine, recipe: Recipe, cast: Cast) -> list[float]:
     if match is None or not cast.on:
         return []
     evidence = engine.evidence(recipe.base, [*until, cast], match.id)
-    if not evidence.pairs:
-        return []
-    matrix = mapping(evidence, match.hold_neutrals)
-    return [
-        ciede2000(linear_rgb_to_lab(matched(p.tainted, matrix)), linear_rgb_to_lab(p.reference))
-        for p in evidence.pairs
-    ]
+    return match.residuals(evidence) if evidence.pairs else []
 
 
 def _pair(engine: Engine, recipe: Recipe, pair: Pair) -> PairProof:

@@ -13,8 +13,9 @@ from nubilis.mask.combine import Mask
 from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.chroma import levelled
 from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import outvoted
+from nubilis.remedy.direction import carried, outvoted
 from nubilis.remedy.kinds import AnyRemedy
+from nubilis.remedy.match import Match
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.remedy import Evidence
 from nubilis.settle.apply import settled_colour
@@ -132,15 +133,16 @@ class Cast(Model):
         return given
 
     @property
-    def neutralises(self) -> bool:
-        """Whether its direction and amounts matter to what comes after."""
-        return any(isinstance(r, Neutralise) and r.on for r in self.remedies)
+    def follows(self) -> bool:
+        """Whether any remedy asks how much of the cast each place carries."""
+        return any(isinstance(r, Neutralise | Match) and r.on for r in self.remedies)
 
     @property
     def evidence(self) -> Evidence:
         """What was sampled, for the remedies."""
         guards = tuple(g.sample.rgb for g in self.guards)
-        return Evidence(tuple(self.measured_pairs()), guards)
+        pairs = tuple(self.measured_pairs())
+        return Evidence(pairs, guards, carried(pairs))
 
     def resampled(self, seen: Callable[[Sample], Sample]) -> "Cast":
         """With its samples as they are seen under some circumstance."""

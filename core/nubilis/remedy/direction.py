@@ -83,6 +83,18 @@ def _alike(one: Pair, two: Pair) -> bool:
     return math.dist(one.tainted_at, two.tainted_at) < SAME_PLACE
 
 
+def carried(pairs: Sequence[Pair]) -> tuple[float, ...]:
+    """How much each pair's sample carries of the cast that it speaks for, the mean of its group being 1."""
+    amounts = [1.0] * len(pairs)
+    for group in same_cast(pairs):
+        way = np.sum([pairs[i].shift for i in group], axis=0)
+        size = float(np.hypot(*way))
+        if size > TOO_WEAK * len(group):
+            for i in group:
+                amounts[i] = max(float(pairs[i].shift @ way) * len(group) / size**2, 0.0)
+    return tuple(amounts)
+
+
 def same_cast(pairs: Sequence[Pair]) -> list[list[int]]:
     """Indices of the pairs that belong together, the strongest group first.
 

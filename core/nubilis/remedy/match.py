@@ -8,6 +8,7 @@ Neutrals and kept colours enter as pairs of themselves, with more weight.
 
 import itertools
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Any, Literal
 
@@ -19,9 +20,11 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.difference import ciede2000
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.kernels import f32, kernel
 from nubilis.recipe.base import Share
+from nubilis.remedy.chroma import luminance_of
 from nubilis.remedy.direction import Pair
 from nubilis.remedy.remedy import Evidence, Place, Remedy, Rgb
 
@@ -29,26 +32,34 @@ RIDGE = 1e-5  # against relative errors: strong enough for duplicated pairs, too
 KEPT = 4.0  # weight of a colour that must stay
 NEUTRALS = (0.05, 0.2, 0.6)  # luminances of the greys that stay
 DARKEST = 1e-3
+MOST_CARRIED = 1.5  # of the pairs' cast: a matrix is not to be stretched without end
 STRETCH, NOISE = 1.2, 4.0
 Limit = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 
 
 class Match(Remedy):
-    """hold_neutrals: greys stay grey; most_lighter, most_darker: by how much the luminance may grow or
-    shrink, as shares of what the mapping does; hold_luminance: share of each pixel's luminance kept."""
+    """follow: 1 as much as each pixel carries of the cast, 0 the same everywhere in the mask;
+    hold_neutrals: greys stay grey; lighten, darken: how much of its change of luminance is let through;
+    hold_luminance: share of each pixel's luminance kept, to which the references are brought too."""
 
     kind: Literal["match"] = "match"
-    hold_neutrals: bool = True
+    follow: Share = 1.0
+    hold_neutrals: bool = False
     lighten: Limit = 1.0
     darken: Limit = 1.0
-    hold_luminance: Share = 0.0
+    hold_luminance: Share = 1.0
 
     def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
         evidence = place.evidence_for(self.id)
         if not evidence.pairs:
             return rgb
-        matrix = mapping(evidence, self.hold_neutrals) - np.eye(3)
-        free = 1.0 - self.hold_luminance
+        matrix = self.mapping(evidence) - np.eye(3)
+        passes = place.passes if self.follow > 0.0 else []
+        if passes:
+            carried = np.max([amount for _, amount in passes], axis=0)
+            mask = mask * self._share(np.minimum(carried, MOST_CARRIED))
+        # The references are held already; towards the whole, so is what has no pair.
+        free = min(2.0 * (1.0 - self.hold_luminance), 1.0)
         numbers = self.amount, self.lighten * free, self.darken * free
         out = np.empty_like(rgb)
         lum = LUMINANCE.astype(np.float32)
@@ -56,18 +67,51 @@ class Match(Remedy):
         _match(rgb, mask, matrix.astype(np.float32), lum, how, out)
         return out
 
+    def mapping(self, evidence: Evidence) -> npt.NDArray[np.float64]:
+        """The matrix (3, 3) on linear Rec. 2020, where the whole of the cast lies."""
+        pairs = tuple(replace(p, reference=self.wanted(p)) for p in evidence.pairs)
+        shares = tuple(self._share(c) for c in evidence.carried)
+        # What is kept carries none of the cast: followed to the end, it needs no word in the mapping.
+        guards = evidence.guards if self.follow < 1.0 else ()
+        return mapping(Evidence(pairs, guards, shares), self.hold_neutrals)
+
+    def residuals(self, evidence: Evidence) -> list[float]:
+        """CIEDE2000 from each pair's sample to its reference, after the mapping at full amount."""
+        change = self.mapping(evidence) - np.eye(3)
+        shares = [self._share(c) for c in evidence.carried] or [1.0] * len(evidence.pairs)
+        return [
+            ciede2000(
+                linear_rgb_to_lab(matched(pair.tainted, np.eye(3) + share * change)),
+                linear_rgb_to_lab(self.wanted(pair)),
+            )
+            for pair, share in zip(evidence.pairs, shares, strict=True)
+        ]
+
+    def _share(self, carried: Any) -> Any:
+        """Of the mapping, where a place carries so much of the cast."""
+        return 1.0 - self.follow + self.follow * carried
+
+    def wanted(self, pair: Pair) -> Rgb:
+        """A pair's reference, as far under the sample's own light as luminance is held."""
+        light = [max(luminance_of(c), 1e-6) for c in (pair.tainted, pair.reference)]
+        factor = (light[0] / light[1]) ** self.hold_luminance
+        red, green, blue = (c * factor for c in pair.reference)
+        return red, green, blue
+
 
 @lru_cache(maxsize=256)
 def mapping(evidence: Evidence, hold_neutrals: bool = True) -> npt.NDArray[np.float64]:
-    """The matrix (3, 3) on linear Rec. 2020."""
-    rows = [(p.tainted, p.reference, 1.0) for p in evidence.pairs]
-    rows += [(g, g, KEPT) for g in evidence.guards]
+    """The matrix (3, 3) on linear Rec. 2020. A sample that carries a share of the cast is to be moved by
+    that share of it."""
+    shares = evidence.carried or (1.0,) * len(evidence.pairs)
+    rows = [(p.tainted, p.reference, 1.0, c) for p, c in zip(evidence.pairs, shares, strict=True)]
+    rows += [(g, g, KEPT, 1.0) for g in evidence.guards]
     if hold_neutrals:
-        rows += [((y, y, y), (y, y, y), KEPT) for y in NEUTRALS]
-    x, y, weight = (np.array(v, dtype=np.float64) for v in zip(*rows, strict=True))
+        rows += [((y, y, y), (y, y, y), KEPT, 1.0) for y in NEUTRALS]
+    x, y, weight, share = (np.array(v, dtype=np.float64) for v in zip(*rows, strict=True))
     cones, wanted = (np.maximum(v @ REC2020_TO_CONES.T, DARKEST) for v in (x, y))
     scale = weight / wanted.mean(axis=1)
-    a, b = cones * scale[:, None], (wanted - cones) * scale[:, None]
+    a, b = cones * (scale * share)[:, None], (wanted - cones) * scale[:, None]
     change = np.linalg.solve(a.T @ a + RIDGE * len(rows) * np.eye(3), a.T @ b).T
     return np.asarray(CONES_TO_REC2020 @ (np.eye(3) + change) @ REC2020_TO_CONES)
 

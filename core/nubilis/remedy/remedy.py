@@ -17,10 +17,14 @@ Rgb = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class Evidence:
-    """What was sampled for a cast, as the base shows it: pairs, and colours that must stay."""
+    """What was sampled for a cast, as the base shows it: pairs, and colours that must stay.
+
+    carried: how much of the cast each pair's sample carries; empty: all the same.
+    """
 
     pairs: tuple[Pair, ...] = ()
     guards: tuple[Rgb, ...] = ()
+    carried: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)

@@ -35,9 +35,10 @@ export const SETTINGS: Record<Remedy['kind'], Setting[]> = {
   ],
   match: [
     amount(),
+    share('follow', 'Follow taint', 100),
+    share('hold_luminance', 'Hold lightness', 100),
     share('lighten', 'May lighten', 100),
     share('darken', 'May darken', 100),
-    share('hold_luminance', 'Hold lightness', 0),
   ],
   shift: [
     amount(100),

@@ -44,7 +44,15 @@ export function newRemedy(kind: Remedy['kind'], target: Sample['rgb']): Remedy {
     case 'neutralise':
       return { ...shared, kind, follow: 1, hold_lightness: 1 };
     case 'match':
-      return { ...shared, kind, hold_neutrals: true, lighten: 1, darken: 1, hold_luminance: 0 };
+      return {
+        ...shared,
+        kind,
+        follow: 1,
+        hold_neutrals: false,
+        lighten: 1,
+        darken: 1,
+        hold_luminance: 1,
+      };
     case 'shift':
       return { ...shared, kind, hue: 0, saturation: 0, luminance: 0 };
     case 'even-out':
