@@ -52,6 +52,30 @@ def treat(page: Page) -> None:
     page.mouse.move(640, 20)
 
 
+def elsewhere(page: Page) -> None:
+    """References from the library and from another photo, for a new cast."""
+    page.get_by_role("button", name="New cast", exact=True).last.click()
+    page.mouse.click(*place(page, 352, 580))
+    page.get_by_text("needs a reference").wait_for()
+    page.get_by_role("button", name="Reference from elsewhere").click()
+    page.get_by_role("button", name="Columbine's face").hover()
+    shot(page, "library", 800)
+    page.get_by_role("button", name="Another photo beside").click()
+    there = page.get_by_role("application").nth(1)
+    page.get_by_label("Photo beside", exact=True).select_option(
+        "Company portrait in the paint store"
+    )
+    page.wait_for_timeout(1500)
+    box = there.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] * 0.86, box["y"] + box["height"] * 0.6)
+    shot(page, "beside", 1500)
+    page.get_by_role("button", name="Close the photo beside").click()
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(600)
+
+
 def find(page: Page) -> None:
     """What the finder says of the curtain scene, its map, and the base's bench."""
     page.get_by_role("button", name="Look for casts").click()
@@ -108,6 +132,7 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Undo").click()
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
+        elsewhere(page)
         page.get_by_role("button", name="Deliver").click()
         page.get_by_role("button", name="Make the file").click()
         shot(page, "deliver", 2500)
@@ -120,6 +145,9 @@ def main(address: str) -> None:
         page.get_by_text("Looking at 8 of 8").wait_for()
         page.get_by_role("button", name="Look for casts").wait_for()
         shot(page, "contact-sheet", 3000)
+        page.get_by_role("link", name="References").click()
+        shot(page, "references")
+        page.go_back()
         page.get_by_role("link", name="Open Moonlit pierrot").click()
         page.get_by_role("button", name="Room").click()
         page.get_by_role("menuitemradio", name="Night bench").click()

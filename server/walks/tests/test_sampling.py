@@ -201,7 +201,9 @@ class Sampling(SamplingCase):
         self.tainted()
         self.from_elsewhere().get_by_role("button", name="Another photo beside").click()
         beside = self.page.get_by_role("region", name="Another photo of the shoot")
-        beside.get_by_label("Photo beside", exact=True).select_option("Company portrait in the paint store")
+        beside.get_by_label("Photo beside", exact=True).select_option(
+            "Company portrait in the paint store"
+        )
         there = beside.get_by_role("application", name="Company portrait")
         expect(there).to_be_visible()
         self.page.wait_for_timeout(500)

@@ -8,7 +8,9 @@ from django.db import transaction
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from accounts.models import User
+from nubilis.library.exchange import read_references
 from nubilis.recipe.document import read_recipe
+from references.services.keep import keep
 from shoots.models import Shoot
 from shoots.services.add_photo import add_photo
 from studio.services.save_recipe import save_recipe
@@ -32,4 +34,6 @@ class Command(BaseCommand):
                 if "recipe" in entry:
                     recipe = read_recipe((FOLDER / "recipes" / entry["recipe"]).read_bytes())
                     save_recipe(photo, 0, recipe, user)
+            references = read_references((FOLDER / "references.json").read_text())
+            keep(user, references, shoot.id)
         self.stdout.write(f"Demo shoot made: {shoot.name}, {len(document['photos'])} photos")

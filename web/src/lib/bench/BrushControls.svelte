@@ -4,7 +4,7 @@
   import { BRUSHING } from '../studio/tools';
 
   const studio = useStudio();
-  const hint = $derived(BRUSHING.includes(studio.tool) ? 'Alt erases, Alt and wheel size it.' : '');
+  const hint = $derived(BRUSHING.includes(studio.tool) ? 'Alt erases, Alt + wheel sizes.' : '');
 
   const sliders = [
     { name: 'size', label: 'Size', resting: 12, least: 0.2, most: 60, step: 0.1 },

@@ -131,7 +131,7 @@
         <h2 class="mb-2 text-lead font-semibold">{label}</h2>
         {#if builtIn.length}<BuiltInStrip entries={builtIn} />{/if}
         {#if own.length}
-          <div class="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-3">
+          <div class="grid grid-cols-[repeat(auto-fill,minmax(380px,1fr))] gap-3">
             {#each own as entry (entry.id)}
               <EntryCard
                 {entry}
