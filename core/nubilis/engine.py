@@ -10,7 +10,7 @@ import numpy as np
 
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
-from nubilis.mask.combine import Mask, combine
+from nubilis.mask.combine import Mask
 from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap
@@ -59,13 +59,28 @@ class Engine:
 
     def mask(self, mask: Mask, view: View, base: Base = RESTING) -> Floats:
         """A mask over a view of the settled photo, 0..1, float32 (h, w). Parts are cached one by one."""
-        rgb = self.settled(view, base)
 
-        def coverage(part: Part) -> Floats:
+        def coverage(part: Part, over: View) -> Floats:
             bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
-            return self._cache.get((bare, base, view), lambda: part.coverage(rgb, view))
+            return self._cache.get(
+                (bare, base, over), lambda: part.coverage(self.settled(over, base), over)
+            )
 
-        return combine([p for p in mask.parts if p.on], coverage, view.shape)
+        return mask.cover(view, coverage)
+
+    def mask_codes(self, mask: Mask, bits: int, base: Base = RESTING) -> Codes:
+        """A mask over the whole photo at full size, code values of 8 or 16 bits (h, w)."""
+        photo, top = self.photo, np.float32(2**bits - 1)
+        codes = np.empty((photo.height, photo.width), dtype=np.uint8 if bits == 8 else np.uint16)
+        for y0 in range(0, photo.height, TILE[0]):
+            region = 0, y0, photo.width, min(y0 + TILE[0], photo.height)
+            view = View((photo.width, photo.height), region)
+            # Not through the cache: what one looks at would be thrown out for this.
+            cover = mask.cover(
+                view, lambda p, over: p.coverage(settled(self.pyramid.read(over), base), over)
+            )
+            codes[y0 : region[3]] = cover * top + np.float32(0.5)
+        return codes
 
     def render(self, recipe: Recipe, view: View) -> Floats:
         """The treated photo over a view, float32 (3, h, w) linear Rec. 2020, unclipped.
@@ -168,6 +183,8 @@ class Engine:
             cache(partial(self.evidence, base, active[: i + 1])) for i in range(len(active))
         ]
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
+        # A refined mask looks around each tile, at pixels that must be as they came.
+        in_place = in_place and not any(c.mask.refine.active for c in active)
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
             y1 = min(y0 + TILE[0], photo.height)
@@ -193,9 +210,13 @@ class Engine:
         tile = codes[region[1] : region[3], region[0] : region[2]]
         untouched = decode(tile, self.photo.profile)
         before = rgb = settled(untouched, base)
+
+        def coverage(part: Part, over: View) -> Floats:
+            rgb = before if over == view else settled(self.pyramid.read(over), base)
+            return part.coverage(rgb, over)
+
         for cast, passes, evidence_for in casts:
-            parts = [p for p in cast.mask.parts if p.on]
-            mask = combine(parts, lambda part: part.coverage(before, view), view.shape)
+            mask = cast.mask.cover(view, coverage)
             if mask.any():
                 read = partial(read_amount, rgb_linear=before, mask=mask, view=view)
                 place = Place(

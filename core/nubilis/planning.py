@@ -34,19 +34,19 @@ def sample_at(engine: Engine, point: Point) -> Sample:
     return _sample_of(engine, place_of(engine.photo, *point))
 
 
-def mask_part(mask: Photo, photo: Photo) -> AnyPart:
+def mask_part(mask: Photo, photo: Photo, part_id: str = "mask") -> AnyPart:
     """An imported grey picture as a part. Raises RecipeError when it is of another size."""
     if (mask.width, mask.height) != (photo.width, photo.height):
         raise RecipeError(
             f"the mask is {mask.width} x {mask.height}, the photo {photo.width} x {photo.height}"
         )
-    return _grey_part(mask.codes[..., 1])
+    return _grey_part(mask.codes[..., 1], part_id)
 
 
-def _grey_part(grey: npt.NDArray[Any]) -> Picture:
+def _grey_part(grey: npt.NDArray[Any], part_id: str = "mask") -> Picture:
     """grey: uint8 or uint16 (h, w)."""
     png = base64.b64encode(imagecodecs.png_encode(np.ascontiguousarray(grey), level=6)).decode()
-    return Picture(id="mask", png=png)
+    return Picture(id=part_id, png=png)
 
 
 def plan_fix(

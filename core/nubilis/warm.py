@@ -8,6 +8,9 @@ from nubilis.find.look import look
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import Mask
+from nubilis.mask.oval import Oval
+from nubilis.mask.path import Node, Path
+from nubilis.mask.ramp import Ramp
 from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
@@ -33,6 +36,9 @@ def warm(bits: int) -> None:
     any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
     parts = (
         Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
+        Ramp(id="r", full=(0.2, 0.2), none=(0.5, 0.3)),
+        Oval(id="o", centre=(0.4, 0.2), radii=(0.3, 0.2)),
+        Path(id="p", nodes=(Node(at=(0.1, 0.1)), Node(at=(0.4, 0.2)), Node(at=(0.2, 0.3)))),
         ColourKey(id="k", hue=any_range, saturation=any_range, luminance=any_range),
     )
     remedies = (

@@ -10,22 +10,31 @@ import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
+from nubilis.errors import PlaceError
 from nubilis.mask.brush import Brush
 from nubilis.mask.colour_key import ColourKey
+from nubilis.mask.oval import Oval
 from nubilis.mask.part import Part, shaped
+from nubilis.mask.path import Path
 from nubilis.mask.picture import Picture
+from nubilis.mask.ramp import Ramp
+from nubilis.mask.refine import Refine
+from nubilis.mask.soften import GRID
 from nubilis.mask.whole import Whole
-from nubilis.photo.pyramid import Region, around
+from nubilis.photo.pyramid import Region, View, around, overlap
 from nubilis.recipe.base import Model
 
 # The registry: a new kind of part is one file and one name here.
-AnyPart = Annotated[Brush | ColourKey | Picture | Whole, Field(discriminator="kind")]
+AnyPart = Annotated[
+    Brush | Path | Oval | Ramp | ColourKey | Picture | Whole, Field(discriminator="kind")
+]
 
 
 class Mask(Model):
     """Parts in order. No part: nothing is masked, so nothing changes."""
 
     parts: Annotated[tuple[AnyPart, ...], Field(max_length=100)] = ()
+    refine: Refine = Refine()
 
     def reach(self, size: tuple[int, int]) -> Region:
         """Beyond this region of a photo of `size` (width, height) the mask is 0."""
@@ -33,7 +42,28 @@ class Mask(Model):
         adding = [p for p in self.parts if p.on and p.join == "add"]
         if not adding:
             return 0, 0, 0, 0
-        return around(everywhere if p.invert else p.reach(size) for p in adding)
+        x0, y0, x1, y1 = around(everywhere if p.invert else p.reach(size) for p in adding)
+        more = self.refine.room(max(size)) if self.refine.active else 0
+        return overlap((x0 - more, y0 - more, x1 + more, y1 + more), everywhere) or (0, 0, 0, 0)
+
+    def only(self, part_id: str) -> "Mask":
+        """One part alone, without refinement. Raises PlaceError."""
+        part = next((p for p in self.parts if p.id == part_id), None)
+        if part is None:
+            raise PlaceError("the mask has no such part")
+        return Mask(parts=(part.model_copy(update={"join": "add", "on": True}),))
+
+    def cover(self, view: View, coverage_of: Callable[[Part, View], Floats]) -> Floats:
+        """The mask over a view, float32 (h, w). coverage_of: of a part before its own invert and
+        strength, over the view or one around it."""
+        parts = [p for p in self.parts if p.on]
+        if not self.refine.active:
+            return combine(parts, lambda p: coverage_of(p, view), view.shape)
+        wide = view.grown(self.refine.room(view.long_edge), GRID)
+        mask = combine(parts, lambda p: coverage_of(p, wide), wide.shape)
+        mask = self.refine.applied(mask, view.long_edge)
+        x0, y0 = (a - b for a, b in zip(view.region[:2], wide.region[:2], strict=True))
+        return np.ascontiguousarray(mask[y0 : y0 + view.shape[0], x0 : x0 + view.shape[1]])
 
 
 def combine(

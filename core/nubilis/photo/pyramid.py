@@ -54,6 +54,14 @@ class View:
     def long_edge(self) -> int:
         return max(self.size)
 
+    def grown(self, by: int, grid: int = 1) -> "View":
+        """With so many pixels more on every side, and on to multiples of `grid`, as far as the photo goes."""
+        x0, y0, x1, y1 = self.region
+        w, h = self.size
+        left, top = (max((v - by) // grid * grid, 0) for v in (x0, y0))
+        right, bottom = (min(-(-(v + by) // grid) * grid, most) for v, most in ((x1, w), (y1, h)))
+        return View(self.size, (left, top, right, bottom))
+
     def checked(self, photo: Photo) -> "View":
         """This view, if it lies within the photo and does not enlarge. Raises PlaceError."""
         w, h = self.size

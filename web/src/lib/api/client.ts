@@ -57,6 +57,26 @@ export async function callForPicture(path: string, body: unknown): Promise<Image
   return createImageBitmap(await response.blob());
 }
 
+/** A file that the server makes, handed to the person under the name that the server gives it. */
+export async function callForDownload(path: string, body: unknown): Promise<void> {
+  const response = await send('POST', path, body);
+  const named = /filename="([^"]*)"/.exec(response.headers.get('Content-Disposition') ?? '');
+  const address = URL.createObjectURL(await response.blob());
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = named?.[1] ?? 'download';
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 60_000);
+}
+
+/** A form with a file. */
+export async function callWithForm<T>(path: string, form: FormData): Promise<T> {
+  const headers = { 'X-CSRFToken': csrfToken() };
+  const response = await fetch(`/api${path}`, { method: 'POST', headers, body: form });
+  if (!response.ok) throw await readError(response.status, await response.text());
+  return (await response.json()) as T;
+}
+
 /** Lines of JSON as they come; each is handed on. Aborting the signal stops the work at the server. */
 export async function callInLines(
   path: string,

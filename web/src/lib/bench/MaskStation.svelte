@@ -1,15 +1,20 @@
 <script lang="ts">
-  import { DropdownMenu, ToggleGroup } from 'bits-ui';
+  import { ToggleGroup } from 'bits-ui';
   import type { Part, Show } from '../api/types';
-  import { isBrush, isColourKey, newBrush, newWhole, PART_NAMES } from '../recipe/edit';
+  import { isBrush, isColourKey, NO_REFINE, PART_NAMES, same } from '../recipe/edit';
+  import { isShape } from '../shapes/shape';
   import { useStudio } from '../studio/studio.svelte';
+  import AddPart from './AddPart.svelte';
   import BrushControls from './BrushControls.svelte';
   import ColourKeyControls from './ColourKeyControls.svelte';
   import PartControls from './PartControls.svelte';
+  import RefineControls from './RefineControls.svelte';
+  import ShapeControls from './ShapeControls.svelte';
   import Station from './Station.svelte';
 
   const studio = useStudio();
   const parts = $derived(studio.cast?.mask.parts ?? []);
+  const refined = $derived(studio.cast && !same(studio.cast.mask.refine, NO_REFINE));
   const views: [Show, string][] = [
     ['now', 'result'],
     ['hatch', 'hatch'],
@@ -20,6 +25,7 @@
 
   function choose(part: Part): void {
     studio.partId = part.id;
+    studio.refining = false;
     if (isBrush(part)) studio.tool = 'paint';
     else if (studio.tool === 'paint' || studio.tool === 'erase') studio.tool = 'look';
   }
@@ -51,7 +57,7 @@
         <button
           class="button"
           class:line-through={!part.on}
-          aria-pressed={studio.part?.id === part.id}
+          aria-pressed={!studio.refining && studio.part?.id === part.id}
           onclick={() => choose(part)}>{part.invert ? 'not ' : ''}{PART_NAMES[part.kind]}</button
         >
       {/each}
@@ -62,29 +68,24 @@
           onclick={() => (studio.tool = 'paint')}>Brush</button
         >
       {/if}
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger class="button">Add part</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content class="menu" align="start" side="top" sideOffset={4}>
-            <DropdownMenu.Item
-              class="menu-item"
-              onSelect={() => {
-                studio.addPart(newBrush());
-                studio.tool = 'paint';
-              }}>Brush</DropdownMenu.Item
-            >
-            <DropdownMenu.Item class="menu-item" onSelect={() => studio.addKey()}>
-              Colour key of the tainted samples
-            </DropdownMenu.Item>
-            <DropdownMenu.Item class="menu-item" onSelect={() => studio.addPart(newWhole())}>
-              Whole photo
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-      {#if studio.part}<span class="flex-1"></span><PartControls part={studio.part} />{/if}
+      <AddPart />
+      {#if parts.length}
+        <button
+          class="button px-1.5"
+          aria-pressed={studio.refining}
+          title="Clean, grow and soften the whole mask"
+          onclick={() => (studio.refining = !studio.refining)}>Refine{refined ? ' ●' : ''}</button
+        >
+      {/if}
+      {#if studio.part && !studio.refining}
+        <span class="flex-1"></span><PartControls part={studio.part} />
+      {/if}
     </div>
-    {#if isColourKey(studio.part)}
+    {#if studio.refining}
+      <RefineControls refine={studio.cast.mask.refine} />
+    {:else if isShape(studio.part)}
+      <ShapeControls part={studio.part} />
+    {:else if isColourKey(studio.part)}
       <ColourKeyControls part={studio.part} />
     {:else if !studio.part || isBrush(studio.part)}
       <BrushControls />

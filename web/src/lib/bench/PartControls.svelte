@@ -1,5 +1,6 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
+  import { callForDownload } from '../api/client';
   import type { Part } from '../api/types';
   import MenuChoice from '../controls/MenuChoice.svelte';
   import NumberField from '../controls/NumberField.svelte';
@@ -13,6 +14,20 @@
     ['subtract', '− is taken away from it'],
     ['intersect', '× only where both are'],
   ];
+  const pictures: [string, string, boolean][] = [
+    ['The mask, PNG 8 bit', 'png', true],
+    ['The mask, PNG 16 bit', 'png16', true],
+    ['The mask, TIFF 8 bit', 'tiff', true],
+    ['The mask, TIFF 16 bit', 'tiff16', true],
+    ['This part alone, PNG 16 bit', 'png16', false],
+  ];
+
+  function save(file_format: string, whole: boolean): void {
+    const { recipe, castId } = studio;
+    const body = { recipe, cast: castId, part: whole ? null : part.id, file_format };
+    void studio.attempt(() => callForDownload(`/photos/${studio.photo.id}/mask`, body));
+  }
+
   const words = { add: 'adds', subtract: 'takes away', intersect: 'intersects' };
 </script>
 
@@ -53,6 +68,25 @@
       >
         {#snippet children({ checked })}Switched on<span>{checked ? '●' : ''}</span>{/snippet}
       </DropdownMenu.CheckboxItem>
+      <DropdownMenu.Separator class="my-1 h-px bg-line" />
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.duplicatePart(part.id)}>
+        Duplicate this part
+      </DropdownMenu.Item>
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.addCastOfTheRest()}>
+        New cast for all that is not masked
+      </DropdownMenu.Item>
+      <DropdownMenu.Sub>
+        <DropdownMenu.SubTrigger class="menu-item">
+          Save as a grey picture<span aria-hidden="true">▸</span>
+        </DropdownMenu.SubTrigger>
+        <DropdownMenu.SubContent class="menu" sideOffset={2}>
+          {#each pictures as [label, format, whole] (label)}
+            <DropdownMenu.Item class="menu-item" onSelect={() => save(format, whole)}>
+              {label}
+            </DropdownMenu.Item>
+          {/each}
+        </DropdownMenu.SubContent>
+      </DropdownMenu.Sub>
       <DropdownMenu.Separator class="my-1 h-px bg-line" />
       <DropdownMenu.Item class="menu-item" onSelect={() => studio.removePart(part.id)}>
         Delete this part

@@ -11,6 +11,8 @@
   import { Pictures } from './pictures';
   import PhotoTags from './PhotoTags.svelte';
   import PlaceMark from './PlaceMark.svelte';
+  import ShapeOverlay from '../shapes/ShapeOverlay.svelte';
+  import { isDrawing } from '../studio/tools';
   import { turnedTo } from '../studio/turning';
   import type { Stage } from './stage.svelte';
   import { drawEcho } from './stroke';
@@ -27,6 +29,12 @@
     'Drag sideways for hue, up for saturation, with Shift for luminance.',
     'Drag sideways for the amount.',
   ];
+  const DRAW_HINTS = {
+    lasso: 'Draw round the place.',
+    path: 'Click points, drag for curves; the first point or Enter on it closes.',
+    oval: 'Drag from the middle outwards.',
+    ramp: 'Drag from where it is full to where it ends.',
+  };
   let holder: HTMLDivElement;
   let photoCanvas: HTMLCanvasElement;
   let echoCanvas: HTMLCanvasElement;
@@ -143,7 +151,7 @@
   class:cursor-grabbing={hand.dragging}
   class:cursor-move={studio.tool === 'turn' && !panning}
   class:cursor-none={hand.brushing}
-  class:cursor-crosshair={hand.sampling || studio.tool === 'box'}
+  class:cursor-crosshair={hand.sampling || studio.tool === 'box' || isDrawing(studio.tool)}
   role="application"
   aria-label="The photo. Arrow keys move the pointer, Enter clicks."
   tabindex="0"
@@ -164,7 +172,9 @@
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
-  {#if !studio.untouched}<PhotoTags {stage} /><FindingOverlay {stage} />{/if}
+  {#if !studio.untouched}<ShapeOverlay {stage} /><PhotoTags {stage} /><FindingOverlay
+      {stage}
+    />{/if}
   {#if studio.marked}<PlaceMark {stage} at={studio.marked.at} text={studio.marked.text} />{/if}
   {#if studio.scopes.area === 'box'}<BoxOverlay {stage} />{/if}
   {#if hand.pointer && hand.brushing}<BrushCursor {stage} at={hand.pointer} />{/if}
@@ -174,6 +184,10 @@
   {#if studio.tool === 'turn' && studio.remedy}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
       {hand.turning ? turnedTo(studio.remedy) : TURN_HINTS[studio.remedy.kind === 'shift' ? 0 : 1]}
+    </p>
+  {:else if isDrawing(studio.tool)}
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
+      {DRAW_HINTS[studio.tool]}
     </p>
   {:else if studio.untouched}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">Untouched</p>

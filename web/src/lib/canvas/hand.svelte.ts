@@ -2,7 +2,7 @@ import type { Box, Remedy, Stroke, Vector } from '../api/types';
 import { same } from '../recipe/edit';
 import { turned } from '../studio/turning';
 import { type Studio } from '../studio/studio.svelte';
-import { BRUSHING, SAMPLING } from '../studio/tools';
+import { BRUSHING, type Drawing, isDrawing, SAMPLING } from '../studio/tools';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
 import type { Point } from './viewport';
@@ -27,6 +27,8 @@ export class Hand {
   turning = $state.raw<Remedy | null>(null);
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
+  /** Whether the pointer is down with a drawing tool. */
+  #pressed = false;
   #last: Point = { x: 0, y: 0 };
   /** Places that a drag with a sampling tool has passed. */
   #collecting: { places: Vector[]; adding: boolean } | null = null;
@@ -64,6 +66,9 @@ export class Hand {
       this.#last = at;
     } else if (this.studio.tool === 'turn') {
       this.#startTurn(at);
+    } else if (isDrawing(this.studio.tool)) {
+      this.#pressed = true;
+      this.studio.drawing.down(this.studio.tool, place);
     } else if (this.studio.tool === 'box') {
       this.#corner = this.stage.held(place);
     } else if (this.brushing) {
@@ -79,6 +84,8 @@ export class Hand {
     if (this.dragging) {
       this.stage.pan(at.x - this.#last.x, at.y - this.#last.y);
       this.#last = at;
+    } else if (this.#pressed) {
+      this.studio.drawing.move(this.stage.toPlace(at));
     } else if (this.turning) {
       this.#turn([at.x - this.#last.x, at.y - this.#last.y], event.shiftKey);
     } else if (this.#corner) {
@@ -100,6 +107,8 @@ export class Hand {
   up(): void {
     this.dragging = false;
     this.#corner = null;
+    if (this.#pressed) this.studio.drawing.up();
+    this.#pressed = false;
     if (this.turning) this.#endTurn();
     if (this.#collecting) {
       const { places, adding } = this.#collecting;
@@ -150,6 +159,7 @@ export class Hand {
       return;
     }
     const place = this.stage.toPlace(at);
+    if (isDrawing(this.studio.tool)) this.#drawByKey(this.studio.tool, place, event.shiftKey);
     if (this.sampling) this.#sample([place], event.shiftKey);
     if (this.brushing) {
       this.#startStroke(place, 1, event.altKey);
@@ -172,6 +182,17 @@ export class Hand {
     const changed = !same(this.turning, this.studio.remedy);
     this.turning = null;
     if (changed) this.studio.commit();
+  }
+
+  /** Enter presses and, the next time, lifts; a path's points are pressed, and Shift closes it. */
+  #drawByKey(tool: Drawing, place: Vector, closing: boolean): void {
+    const { drawing } = this.studio;
+    if (tool === 'path' && closing) drawing.close();
+    else if (tool === 'path' || drawing.idle) drawing.down(tool, place);
+    else {
+      drawing.move(place);
+      drawing.up();
+    }
   }
 
   #hover(at: Point): void {

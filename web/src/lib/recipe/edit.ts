@@ -4,12 +4,18 @@ import type {
   Cast,
   ColourKey,
   Guard,
+  Oval,
   Pair,
   Part,
+  Path,
+  PathNode,
+  Ramp,
   Recipe,
+  Refine,
   Remedy,
   Sample,
   Stroke,
+  Vector,
 } from '../api/types';
 
 export function newId(): string {
@@ -86,15 +92,30 @@ export function newCast(): Cast {
     on: true,
     pairs: [],
     guards: [],
-    mask: { parts: [] },
+    mask: { parts: [], refine: NO_REFINE },
     remedies: [newRemedy('neutralise', MID_GREY)],
   };
 }
+
+export const NO_REFINE: Refine = { clean: 0, grow: 0, soften: 0 };
 
 const shared = { join: 'add', on: true, invert: false, strength: 1 } as const;
 
 export function newBrush(): Brush {
   return { ...shared, id: newId(), kind: 'brush', strokes: [] };
+}
+
+export function newRamp(full: Vector, none: Vector): Ramp {
+  return { ...shared, id: newId(), kind: 'ramp', full, none };
+}
+
+export function newOval(centre: Vector, radii: Vector): Oval {
+  const rest = { angle: 0, inside: 0.3, outside: 0.3 };
+  return { ...shared, id: newId(), kind: 'oval', centre, radii, ...rest };
+}
+
+export function newPath(nodes: PathNode[]): Path {
+  return { ...shared, id: newId(), kind: 'path', nodes, feather: 0.02 };
 }
 
 export function newWhole(): Part {
@@ -105,22 +126,53 @@ export function changeCast(recipe: Recipe, id: string, change: (cast: Cast) => C
   return { ...recipe, casts: recipe.casts.map((c) => (c.id === id ? change(c) : c)) };
 }
 
+function withParts(cast: Cast, parts: Part[]): Cast {
+  return { ...cast, mask: { ...cast.mask, parts } };
+}
+
+/** The part once more, behind itself. */
+export function withPartTwice(cast: Cast, id: string, newPartId: string): Cast {
+  const twice = (p: Part): Part[] => (p.id === id ? [p, { ...p, id: newPartId }] : [p]);
+  return withParts(cast, cast.mask.parts.flatMap(twice));
+}
+
+/** A cast for what this one's mask leaves: the whole photo less each of its parts, in order. */
+export function castOfTheRest(cast: Cast): Cast {
+  const rest: Part[] = cast.mask.parts.map((p) => ({ ...p, id: newId() }));
+  const [first, ...others] = rest;
+  // The complement of a + b is not-a times not-b, of a - b it is not-a + b, of a x b not-a + not-b.
+  const parts: Part[] = first
+    ? [
+        { ...first, invert: !first.invert },
+        ...others.map((p): Part => {
+          if (p.join === 'subtract') return { ...p, join: 'add' };
+          return { ...p, invert: !p.invert, join: p.join === 'add' ? 'intersect' : 'add' };
+        }),
+      ]
+    : [];
+  const refine = { ...cast.mask.refine, grow: -cast.mask.refine.grow };
+  return { ...newCast(), mask: { parts, refine } };
+}
+
 export function changePart(cast: Cast, id: string, change: (part: Part) => Part): Cast {
-  return { ...cast, mask: { parts: cast.mask.parts.map((p) => (p.id === id ? change(p) : p)) } };
+  return withParts(
+    cast,
+    cast.mask.parts.map((p) => (p.id === id ? change(p) : p)),
+  );
 }
 
 export function withPart(cast: Cast, part: Part): Cast {
   const first = cast.mask.parts.length === 0;
-  return {
-    ...cast,
-    mask: { parts: [...cast.mask.parts, first ? { ...part, join: 'add' } : part] },
-  };
+  return withParts(cast, [...cast.mask.parts, first ? { ...part, join: 'add' } : part]);
 }
 
 /** The part that becomes first joins nothing, so it adds. */
 export function withoutPart(cast: Cast, id: string): Cast {
   const parts = cast.mask.parts.filter((p) => p.id !== id);
-  return { ...cast, mask: { parts: parts.map((p, i) => (i ? p : { ...p, join: 'add' })) } };
+  return withParts(
+    cast,
+    parts.map((p, i) => (i ? p : { ...p, join: 'add' })),
+  );
 }
 
 export function withStroke(part: Brush, stroke: Stroke): Brush {
@@ -144,7 +196,7 @@ export function withSofterBrushes(cast: Cast): Cast {
   const parts = cast.mask.parts.map((p) =>
     isBrush(p) ? { ...p, strokes: p.strokes.map(softer) } : p,
   );
-  return { ...cast, mask: { parts } };
+  return withParts(cast, parts);
 }
 
 export function waitingPair(cast: Cast): Pair | undefined {
@@ -235,6 +287,9 @@ export function numberOf(cast: Cast, sample: Sample | null | undefined): number 
 }
 
 export const PART_NAMES: Record<Part['kind'], string> = {
+  path: 'Path',
+  oval: 'Oval',
+  ramp: 'Ramp',
   brush: 'Brush',
   'colour-key': 'Colour key',
   picture: 'Region',

@@ -55,8 +55,10 @@ export function runShortcut(
     return true;
   }
   if (event.ctrlKey || event.metaKey || event.altKey) return false;
-  if (key === 'escape') studio.tool = 'look';
-  else if (!letters) return false;
+  if (key === 'escape') {
+    studio.drawing.cancel();
+    studio.tool = 'look';
+  } else if (!letters) return false;
   else if (key === '0') stage.fit();
   else if (key === '1') stage.zoomTo(1);
   else if (key === 'u') studio.untouched = true;

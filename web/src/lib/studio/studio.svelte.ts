@@ -22,6 +22,7 @@ import { evidenceOf, Finder } from '../finder/finder.svelte';
 import { Library } from '../references/library.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
+import { Drawing } from '../shapes/drawing.svelte';
 import { Probe } from './probe.svelte';
 import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
@@ -62,6 +63,9 @@ export class Studio {
   readonly probe: Probe;
   readonly finder: Finder;
   readonly scopes: ScopeReader;
+  /** Whether the mask's station shows what is done to the mask as a whole. */
+  refining = $state(false);
+  readonly drawing = new Drawing(this);
   readonly sampler = new Sampler(this);
   readonly library: Library;
   /** Whether another photo of the shoot lies open beside this one. */
@@ -184,6 +188,7 @@ export class Studio {
 
   select(castId: string | null): void {
     this.settingBase = false;
+    this.refining = false;
     this.castId = castId;
     this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
   }
@@ -267,6 +272,7 @@ export class Studio {
   }
 
   addPart(part: Part): void {
+    this.refining = false;
     this.changeCast((cast) => edit.withPart(cast, part));
     this.partId = part.id;
   }
@@ -300,6 +306,20 @@ export class Studio {
         const key = await this.sampler.keyAround(edit.newId(), [colour], EXCLUDING);
         this.addPart({ ...key, join: 'subtract' });
       });
+  }
+
+  duplicatePart(id: string): void {
+    const twice = edit.newId();
+    this.changeCast((cast) => edit.withPartTwice(cast, id, twice));
+    this.partId = twice;
+  }
+
+  /** Another cast, masked where this one is not. */
+  addCastOfTheRest(): void {
+    if (!this.cast) return;
+    const rest = edit.castOfTheRest(this.cast);
+    this.commit({ ...this.recipe, casts: [...this.recipe.casts, rest] });
+    this.select(rest.id);
   }
 
   removePart(id: string): void {

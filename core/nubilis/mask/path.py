@@ -1,0 +1,146 @@
+"""Path: a closed outline of Bezier curves, which may leave the frame. A lasso is one without handles.
+
+Filled exactly: every edge adds, to each row that it crosses, the area that it uncovers in each pixel,
+and sums along the rows give the covered share (the signed-area accumulation of font rasterisers; Levien
+2016, "Inside the fastest font renderer in the world").
+"""
+
+import math
+from typing import Annotated, Any, Literal
+
+import cv2
+import numba as nb
+import numpy as np
+import numpy.typing as npt
+from pydantic import Field
+
+from nubilis.arrays import Floats
+from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.mask.part import Part
+from nubilis.mask.soften import blurred, room_of_blur
+from nubilis.photo.pyramid import Region, View, overlap
+from nubilis.recipe.base import Model, Place
+
+STEPS = 24  # straight pieces of each curve: no eye finds a corner between them
+SMOOTH = 6.0  # pixels: a softer edge need not be drawn at every pixel
+
+
+class Node(Model):
+    """before, after: its handles, places on their own; None: the outline is straight on that side."""
+
+    at: Place
+    before: Place | None = None
+    after: Place | None = None
+
+
+class Path(Part):
+    """feather: width over which the edge fades, half of it inside, fraction of the long edge."""
+
+    kind: Literal["path"] = "path"
+    nodes: Annotated[tuple[Node, ...], Field(min_length=2, max_length=2000)]
+    feather: Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)] = 0.02
+
+    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        sigma = self.feather * view.long_edge / 4.0
+        step = int(2 ** np.clip(math.floor(math.log2(max(sigma / SMOOTH, 1.0))), 0, 5))
+        x0, y0, x1, y1 = view.region
+        # A grid of cells of step pixels, aligned to the whole photo, with room for the blur.
+        room = math.ceil(room_of_blur(sigma / step))
+        left, top = x0 // step - room, y0 // step - room
+        shape = -(-y1 // step) - top + room, -(-x1 // step) - left + room
+        points = outline(self.nodes) * (view.long_edge / step) - (left, top)
+        cover = _filled(points.astype(np.float32), shape)
+        if sigma > 0.3:
+            cover = blurred(cover, sigma / step)
+        if step == 1:
+            return np.ascontiguousarray(cover[room : room + y1 - y0, room : room + x1 - x0])
+        ys, xs = (
+            ((np.arange(a, b) + 0.5) / step - 0.5 - c).astype(np.float32)
+            for a, b, c in ((y0, y1, top), (x0, x1, left))
+        )
+        return np.asarray(cv2.remap(cover, *np.meshgrid(xs, ys), cv2.INTER_LINEAR))
+
+    def reach(self, size: tuple[int, int]) -> Region:
+        long_edge = max(size)
+        points = outline(self.nodes) * long_edge
+        more = self.feather * long_edge + 34.0  # and a cell of the coarsest grid
+        (left, top), (right, bottom) = points.min(axis=0) - more, points.max(axis=0) + more
+        box = math.floor(left), math.floor(top), math.ceil(right), math.ceil(bottom)
+        return overlap(box, (0, 0, *size)) or (0, 0, 0, 0)
+
+
+def outline(nodes: tuple[Node, ...]) -> npt.NDArray[np.float64]:
+    """The closed outline as points (n, 2), fractions of the long edge."""
+    at = np.array([n.at for n in nodes], dtype=np.float64)
+    after = np.array([n.after or n.at for n in nodes], dtype=np.float64)
+    before = np.array([n.before or n.at for n in nodes], dtype=np.float64)
+    t = np.arange(STEPS)[None, :, None] / STEPS
+    a, b, c, d = (v[:, None] for v in (at, after, np.roll(before, -1, 0), np.roll(at, -1, 0)))
+    curves = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d
+    bent = [
+        one.after is not None or two.before is not None
+        for one, two in zip(nodes, (*nodes[1:], nodes[0]), strict=True)
+    ]
+    wanted = np.repeat(np.array(bent)[:, None], STEPS, axis=1)
+    wanted[:, 0] = True  # of a straight piece its beginning is enough
+    return np.asarray(curves[wanted])
+
+
+def _filled(points: Floats, shape: tuple[int, int]) -> Floats:
+    """Covered share of each pixel of a grid (h, w) by a closed polygon (n, 2) in its pixels."""
+    areas = np.zeros((shape[0], shape[1] + 2), dtype=np.float32)
+    _uncover(points, areas)
+    covered = np.empty(shape, dtype=np.float32)
+    _sum_up(areas, covered)
+    return covered
+
+
+@kernel
+def _sum_up(areas: Any, out: Any) -> None:
+    for y in nb.prange(out.shape[0]):
+        total = 0.0
+        for x in range(out.shape[1]):
+            total += areas[y, x]
+            share = min(abs(total), 1.0)
+            # Rounding leaves a trace of what was uncovered and covered again.
+            out[y, x] = share if share > 1e-5 else 0.0
+
+
+@serial
+def _uncover(points: Any, out: Any) -> None:
+    h, wide = out.shape[0], f32(out.shape[1] - 2)
+    for i in range(points.shape[0]):
+        j = i + 1 if i + 1 < points.shape[0] else 0
+        ax, ay, bx, by = points[i, 0], points[i, 1], points[j, 0], points[j, 1]
+        if ay == by:
+            continue
+        way = f32(1.0) if ay < by else f32(-1.0)
+        if ay > by:
+            ax, ay, bx, by = bx, by, ax, ay
+        slope = (bx - ax) / (by - ay)
+        for y in range(max(0, int(np.floor(ay))), min(h, int(np.ceil(by)))):
+            start, end = max(f32(y), ay), min(f32(y + 1), by)
+            one, two = ax + (start - ay) * slope, ax + (end - ay) * slope
+            _row(out[y], min(one, two), max(one, two), (end - start) * way, wide)
+
+
+@inline
+def _row(row: Any, left: Any, right: Any, area: Any, wide: Any) -> None:
+    """A piece of an edge within one row, from left to right; area: its height, signed."""
+    if right <= f32(0.0):
+        row[0] += area
+    elif left < wide and right - left < f32(1e-4):
+        x = int(max(left, f32(0.0)))
+        within = max(left, f32(0.0)) - f32(x)
+        row[x] += area * (f32(1.0) - within)
+        row[x + 1] += area * within
+    elif left < wide:
+        per = area / (right - left)
+        if left < f32(0.0):
+            row[0] -= per * left
+        first, last = max(left, f32(0.0)), min(right, wide)
+        for x in range(int(first), int(np.ceil(last))):
+            a, b = max(first, f32(x)), min(last, f32(x + 1))
+            middle = (a + b) * f32(0.5) - f32(x)
+            row[x] += per * (b - a) * (f32(1.0) - middle)
+            row[x + 1] += per * (b - a) * middle

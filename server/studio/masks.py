@@ -1,0 +1,75 @@
+"""Masks out as grey pictures and in again, and ready-made keys."""
+
+from pathlib import Path
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, Schema
+from ninja.files import UploadedFile
+
+from nubilis.errors import PlaceError
+from nubilis.mask.colour_key import ColourKey
+from nubilis.mask.picture import Picture
+from nubilis.mask.ready_keys import NAMES, ready_key
+from nubilis.photo.grey import BITS, grey_file
+from nubilis.photo.read import read_photo
+from nubilis.photo.write import MEDIA_TYPE, SUFFIX
+from nubilis.planning import mask_part
+from nubilis.recipe.base import Identifier
+from nubilis.recipe.document import Recipe
+from shoots.services.find import own_photo
+from studio.engines import engines
+
+router = Router(tags=["studio"])
+
+
+class MaskIn(Schema):
+    """cast: whose mask; part: of it that one alone, else the whole."""
+
+    recipe: Recipe
+    cast: str
+    part: str | None = None
+    file_format: Literal["png", "png16", "tiff", "tiff16"] = "png16"
+
+
+@router.post("/photos/{photo_id}/mask")
+def take_out(request: HttpRequest, photo_id: int, payload: MaskIn) -> HttpResponse:
+    """The mask at full size as a grey picture, white inside."""
+    row = own_photo(request.user, photo_id)
+    cast = next((c for c in payload.recipe.casts if c.id == payload.cast), None)
+    if cast is None:
+        raise PlaceError("the recipe has no such cast")
+    mask = cast.mask
+    if payload.part is not None:
+        mask = mask.only(payload.part)
+    form = payload.file_format
+    codes = engines.get(row).mask_codes(mask, BITS[form], payload.recipe.base)
+    response = HttpResponse(grey_file(codes, form), content_type=MEDIA_TYPE[form])
+    name = f"{Path(row.file_name).stem}-mask{SUFFIX[form]}"
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@router.post("/photos/{photo_id}/mask-picture", response=Picture)
+def bring_in(
+    request: HttpRequest, photo_id: int, file: File[UploadedFile], id: Form[Identifier]
+) -> Picture:
+    """A grey picture of the photo's own size as a part."""
+    row = own_photo(request.user, photo_id)
+    grey = read_photo(Path(file.temporary_file_path()))  # type: ignore[attr-defined]
+    part = mask_part(grey, engines.get(row).photo, id)
+    assert isinstance(part, Picture)
+    return part
+
+
+@router.get("/ready-keys", response=list[str])
+def ready_keys(request: HttpRequest) -> list[str]:
+    """Names of the ready-made keys."""
+    return list(NAMES)
+
+
+@router.get("/ready-keys/{name}", response=ColourKey)
+def take_key(request: HttpRequest, name: str, id: Identifier) -> ColourKey:
+    if name not in NAMES:
+        raise PlaceError(f"there is no key named {name}")
+    return ready_key(name, id)
