@@ -1,14 +1,15 @@
-"""./nubilis bench [accuracy] [finding] [speed] [memory]: print the measured figures as Markdown."""
+"""./nubilis bench [accuracy] [finding] [speed] [masks] [memory]: print the measured figures as Markdown."""
 
 import sys
 import time
 
-from bench import accuracy, finding, memory, speed
+from bench import accuracy, finding, masks, memory, speed
 
 PARTS = {
     "accuracy": accuracy.report,
     "finding": finding.report,
     "speed": speed.report,
+    "masks": masks.report,
     "memory": memory.report,
 }
 

@@ -15,6 +15,7 @@ from nubilis.photo.grey import BITS, grey_file
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from nubilis.planning import mask_part
+from nubilis.proof.key_levels import key_levels
 from nubilis.recipe.base import Identifier
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
@@ -60,6 +61,26 @@ def bring_in(
     part = mask_part(grey, engines.get(row).photo, id)
     assert isinstance(part, Picture)
     return part
+
+
+class LevelsIn(Schema):
+    recipe: Recipe
+    cast: str
+
+
+class LevelsOut(Schema):
+    """Rows of hue, saturation, luminance; the photo's fullest bin is 1, and the mask's share its scale."""
+
+    photo: list[list[float]]
+    mask: list[list[float]]
+
+
+@router.post("/photos/{photo_id}/key-levels", response=LevelsOut)
+def levels(request: HttpRequest, photo_id: int, payload: LevelsIn) -> LevelsOut:
+    """How much there is of each colour, in the photo and under a cast's mask."""
+    engine = engines.get(own_photo(request.user, photo_id))
+    read = key_levels(engine, payload.recipe, payload.cast)
+    return LevelsOut(photo=read.photo.round(3).tolist(), mask=read.mask.round(3).tolist())
 
 
 @router.get("/ready-keys", response=list[str])

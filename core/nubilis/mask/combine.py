@@ -4,17 +4,19 @@ add = a + b - a b (soft edges that overlap grow together), subtract = a (1 - b),
 """
 
 from collections.abc import Callable, Iterable
-from typing import Annotated
+from typing import Annotated, Any
 
+import numba as nb
 import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.errors import PlaceError
+from nubilis.kernels import f32, kernel
 from nubilis.mask.brush import Brush
 from nubilis.mask.colour_key import ColourKey
 from nubilis.mask.oval import Oval
-from nubilis.mask.part import Part, shaped
+from nubilis.mask.part import Part
 from nubilis.mask.path import Path
 from nubilis.mask.picture import Picture
 from nubilis.mask.ramp import Ramp
@@ -76,13 +78,29 @@ def combine(
         if part.join != "add" and (mask is None or not mask.any()):
             mask = np.zeros(shape, dtype=np.float32)
             continue
-        b = shaped(part, coverage_of(part))
-        if mask is None:
-            mask = b
-        elif part.join == "add":
-            mask = mask + b - mask * b
-        elif part.join == "subtract":
-            mask = mask * (np.float32(1.0) - b)
-        else:
-            mask = mask * b
+        b = coverage_of(part)
+        joined = np.empty(shape, dtype=np.float32)
+        way = _WAYS[part.join] if mask is not None else _FIRST
+        _join(b if mask is None else mask, b, way, part.invert, f32(part.strength), joined)
+        mask = joined
     return np.zeros(shape, dtype=np.float32) if mask is None else mask
+
+
+_WAYS = {"add": 0, "subtract": 1, "intersect": 2}
+_FIRST = 3
+
+
+@kernel
+def _join(mask: Any, part: Any, way: Any, invert: Any, strength: Any, out: Any) -> None:
+    for y in nb.prange(out.shape[0]):
+        for x in range(out.shape[1]):
+            a, c = mask[y, x], part[y, x]
+            b = strength * ((f32(1.0) - c) if invert else c)
+            if way == 0:
+                out[y, x] = a + b - a * b
+            elif way == 1:
+                out[y, x] = a * (f32(1.0) - b)
+            elif way == 2:
+                out[y, x] = a * b
+            else:
+                out[y, x] = b

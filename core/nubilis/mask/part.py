@@ -2,8 +2,6 @@
 
 from typing import Literal
 
-import numpy as np
-
 from nubilis.arrays import Floats
 from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.base import Identifier, Model, Share
@@ -27,10 +25,3 @@ class Part(Model):
     def reach(self, size: tuple[int, int]) -> Region:
         """Beyond this region of a photo of `size` (width, height) the coverage is 0."""
         return 0, 0, *size
-
-
-def shaped(part: Part, coverage: Floats) -> Floats:
-    """Coverage after the part's own invert and strength."""
-    if part.invert:
-        coverage = np.float32(1.0) - coverage
-    return coverage if part.strength == 1.0 else coverage * np.float32(part.strength)

@@ -22,7 +22,7 @@ from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.base import Model, Place
 
 STEPS = 24  # straight pieces of each curve: no eye finds a corner between them
-SMOOTH = 6.0  # pixels: a softer edge need not be drawn at every pixel
+SMOOTH = 1.5  # cells: a softer edge need not be drawn at every pixel
 
 
 class Node(Model):
@@ -41,6 +41,15 @@ class Path(Part):
     feather: Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)] = 0.02
 
     def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+        out = np.zeros(view.shape, dtype=np.float32)
+        touched = overlap(self.reach(view.size), view.region)
+        if touched:
+            x0, y0 = (a - b for a, b in zip(touched[:2], view.region[:2], strict=True))
+            x1, y1 = (a - b for a, b in zip(touched[2:], view.region[:2], strict=True))
+            out[y0:y1, x0:x1] = self._drawn(View(view.size, touched))
+        return out
+
+    def _drawn(self, view: View) -> Floats:
         sigma = self.feather * view.long_edge / 4.0
         step = int(2 ** np.clip(math.floor(math.log2(max(sigma / SMOOTH, 1.0))), 0, 5))
         x0, y0, x1, y1 = view.region
@@ -52,18 +61,16 @@ class Path(Part):
         cover = _filled(points.astype(np.float32), shape)
         if sigma > 0.3:
             cover = blurred(cover, sigma / step)
-        if step == 1:
-            return np.ascontiguousarray(cover[room : room + y1 - y0, room : room + x1 - x0])
-        ys, xs = (
-            ((np.arange(a, b) + 0.5) / step - 0.5 - c).astype(np.float32)
-            for a, b, c in ((y0, y1, top), (x0, x1, left))
-        )
-        return np.asarray(cv2.remap(cover, *np.meshgrid(xs, ys), cv2.INTER_LINEAR))
+        if step > 1:
+            size = shape[1] * step, shape[0] * step
+            cover = np.asarray(cv2.resize(cover, size, interpolation=cv2.INTER_LINEAR))
+        at_y, at_x = y0 - top * step, x0 - left * step
+        return cover[at_y : at_y + y1 - y0, at_x : at_x + x1 - x0]
 
     def reach(self, size: tuple[int, int]) -> Region:
         long_edge = max(size)
         points = outline(self.nodes) * long_edge
-        more = self.feather * long_edge + 34.0  # and a cell of the coarsest grid
+        more = self.feather * long_edge * 1.1 + 66.0  # and two cells of the coarsest grid
         (left, top), (right, bottom) = points.min(axis=0) - more, points.max(axis=0) + more
         box = math.floor(left), math.floor(top), math.ceil(right), math.ceil(bottom)
         return overlap(box, (0, 0, *size)) or (0, 0, 0, 0)

@@ -8,7 +8,7 @@ import numpy as np
 from nubilis.arrays import Floats
 
 GRID = 32  # pixels: coarse work is done in cells that are aligned to the whole photo
-_WIDE = 12.0  # pixels: from here on discs are laid in coarser cells
+_WIDE = 6.0  # pixels: from here on discs are laid in coarser cells
 
 
 def blurred(mask: Floats, sigma: float) -> Floats:
@@ -36,7 +36,7 @@ def grown(mask: Floats, by: float) -> Floats:
     """Grown by a disc of `by` pixels, or shrunk below 0; float32 (h, w), cut at multiples of GRID."""
     if abs(by) < _WIDE:
         return _laid(mask, by)
-    cell = min(2 ** int(math.log2(abs(by) / 6.0)), GRID)
+    cell = min(2 ** int(math.log2(abs(by) / 3.0)), GRID)
     h, w = mask.shape
     more = (0, -h % cell, 0, -w % cell)
     whole = cv2.copyMakeBorder(mask, *more, cv2.BORDER_REPLICATE) if any(more) else mask

@@ -24,6 +24,7 @@ export type PathNode = Schemas['Node'];
 export type Oval = Schemas['Oval'];
 export type Ramp = Schemas['Ramp'];
 export type Picture = Schemas['Picture'];
+export type KeyLevels = Schemas['LevelsOut'];
 export type Refine = Schemas['Refine'];
 export type ColourKey = Schemas['ColourKey'];
 export type Range = Schemas['Range'];

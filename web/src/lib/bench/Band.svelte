@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Range } from '../api/types';
   import NumberField from '../controls/NumberField.svelte';
-  import { type Handle, HANDLES, moved, turned, valueOf } from './band';
+  import { type Handle, HANDLES, moved, turned, TWINS, valueOf } from './band';
 
   interface Props {
     label: string;
@@ -9,16 +9,39 @@
     extent: number;
     wraps?: boolean;
     ground: string;
+    /** How much there is along the band, in the photo and under the mask, 0..1. */
+    photo?: number[];
+    masked?: number[];
     onpreview: (range: Range) => void;
     oncommit: (range: Range) => void;
   }
-  let { label, range, extent, wraps = false, ground, onpreview, oncommit }: Props = $props();
+  let {
+    label,
+    range,
+    extent,
+    wraps = false,
+    ground,
+    photo = [],
+    masked = [],
+    onpreview,
+    oncommit,
+  }: Props = $props();
 
   let band: HTMLDivElement;
   let drag: { handle: Handle; from: number; range: Range } | null = null;
 
   const turns = $derived(wraps ? [-extent, 0, extent] : [0]);
   const percent = (value: number) => (value / extent) * 100;
+
+  /** Steps from the ground up, one for each bin. */
+  function hill(levels: number[]): string {
+    if (!levels.length) return '';
+    const wide = 100 / levels.length;
+    const tops = levels.map(
+      (v, i) => `V${(20 - 18 * v).toFixed(1)}H${((i + 1) * wide).toFixed(2)}`,
+    );
+    return `M0 20${tops.join('')}V20Z`;
+  }
 
   function valueAt(event: PointerEvent): number {
     const box = band.getBoundingClientRect();
@@ -33,7 +56,13 @@
   }
 
   function move(event: PointerEvent): void {
-    if (drag) onpreview(moved(drag.range, drag.handle, valueAt(event) - drag.from, extent, wraps));
+    if (!drag) return;
+    const by = valueAt(event) - drag.from;
+    // With Shift the other side does the same, with Alt every handle goes along.
+    const handle = event.altKey ? 'core' : drag.handle;
+    const one = moved(drag.range, handle, by, extent, wraps);
+    const twin = event.shiftKey && !event.altKey ? TWINS[drag.handle] : undefined;
+    onpreview(twin ? moved(one, twin, -by, extent, wraps) : one);
   }
 
   function up(): void {
@@ -59,7 +88,10 @@
 </script>
 
 <div class="flex h-[28px] items-center gap-2" class:opacity-50={!range.on}>
-  <label class="flex w-[86px] shrink-0 items-center gap-1.5">
+  <label
+    class="flex w-[86px] shrink-0 items-center gap-1.5"
+    title="Shift mirrors a handle, Alt moves all, a double click opens the range"
+  >
     <input
       type="checkbox"
       class="h-3.5 w-3.5 accent-[var(--ink)]"
@@ -72,7 +104,19 @@
     bind:this={band}
     class="relative h-[20px] min-w-0 flex-1 overflow-hidden"
     style:background={ground}
+    role="presentation"
+    ondblclick={() => oncommit({ ...range, core: [0, extent], fade: [0, 0] })}
   >
+    <svg
+      class="absolute inset-0 h-full w-full"
+      viewBox="0 0 100 20"
+      preserveAspectRatio="none"
+      data-testid="levels"
+      aria-hidden="true"
+    >
+      <path d={hill(photo)} fill="#161616" fill-opacity="0.38" />
+      <path d={hill(masked)} fill="#f2f2f2" fill-opacity="0.85" />
+    </svg>
     {#each turns as turn (turn)}
       <span
         class="line"

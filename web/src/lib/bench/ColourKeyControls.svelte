@@ -1,5 +1,7 @@
 <script lang="ts">
-  import type { ColourKey, Range } from '../api/types';
+  import { call } from '../api/client';
+  import { LatestWins } from '../api/latest-wins';
+  import type { ColourKey, KeyLevels, Range, Recipe } from '../api/types';
   import { isColourKey } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import Band from './Band.svelte';
@@ -40,18 +42,32 @@
     },
   ]);
 
+  let levels = $state.raw<KeyLevels | null>(null);
+  const latest = new LatestWins<{ recipe: Recipe; cast: string }>(async (body) => {
+    try {
+      levels = await call<KeyLevels>('POST', `/photos/${studio.photo.id}/key-levels`, body);
+    } catch {
+      // The handles work without what is drawn behind them.
+    }
+  });
+  $effect(() => {
+    if (studio.castId) latest.want({ recipe: studio.recipe, cast: studio.castId });
+  });
+
   function set(name: Dimension, range: Range, done: boolean): void {
     studio.changePart((p) => (isColourKey(p) ? { ...p, [name]: range } : p), done);
   }
 </script>
 
-{#each bands as band (band.name)}
+{#each bands as band, i (band.name)}
   <Band
     label={band.label}
     range={part[band.name]}
     extent={band.extent}
     wraps={band.wraps}
     ground={band.ground}
+    photo={levels?.photo[i]}
+    masked={levels?.mask[i]}
     onpreview={(range) => set(band.name, range, false)}
     oncommit={(range) => set(band.name, range, true)}
   />

@@ -4,6 +4,14 @@ import type { Range } from '../api/types';
 export type Handle = 'fade-low' | 'core-low' | 'core' | 'core-high' | 'fade-high';
 export const HANDLES: Handle[] = ['fade-low', 'core-low', 'core-high', 'fade-high'];
 
+/** The handle on the other side, which a mirrored drag moves too. */
+export const TWINS: Partial<Record<Handle, Handle>> = {
+  'fade-low': 'fade-high',
+  'fade-high': 'fade-low',
+  'core-low': 'core-high',
+  'core-high': 'core-low',
+};
+
 export function valueOf(range: Range, handle: Handle): number {
   const [low, high] = range.core;
   if (handle === 'fade-low') return low - range.fade[0];

@@ -3,7 +3,6 @@
   import { WAYS } from '../canvas/hand.svelte';
   import type { Path, Vector } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
-  import { DRAWING } from '../studio/tools';
   import {
     handlesOf,
     isShape,
@@ -23,10 +22,7 @@
   const MOST_SHOWN = 120; // handles of a freehand outline would hide it
 
   const part = $derived(isShape(studio.part) ? studio.part : null);
-  const editable = $derived(
-    part !== null && (studio.tool === 'look' || DRAWING.includes(studio.tool)),
-  );
-  const handles = $derived(part && editable ? handlesOf(part) : []);
+  const handles = $derived(part && studio.tool === 'look' ? handlesOf(part) : []);
   let dragged: { handle: Handle; alone: boolean } | null = null;
 
   const show = (at: Vector): string => {
@@ -133,6 +129,12 @@
       />
     {/if}
     <path d={line + stems} fill="none" stroke={colour} stroke-width={width} />
+    {#if drawing.kind === 'path'}
+      {#each drawing.nodes as node, i (i)}
+        {@const { x, y } = stage.toScreen(node.at)}
+        <circle cx={x} cy={y} r={i ? 3 : 6} fill="none" stroke={colour} stroke-width={width} />
+      {/each}
+    {/if}
   {/each}
 </svg>
 {#if handles.length <= MOST_SHOWN}

@@ -1,0 +1,83 @@
+"""Masks: each kind of part, eight of them together, and refining, at a view's size and at full size."""
+
+import math
+
+import numpy as np
+
+from bench.speed import median_ms
+from bench.workload import large_photo
+from nubilis.engine import Engine
+from nubilis.mask.brush import Brush, Stroke
+from nubilis.mask.colour_key import key_around
+from nubilis.mask.combine import AnyPart, Mask
+from nubilis.mask.oval import Oval
+from nubilis.mask.path import Node, Path
+from nubilis.mask.ramp import Ramp
+from nubilis.mask.refine import Refine
+from nubilis.photo.pyramid import View
+
+
+def lasso(points: int = 1500) -> Path:
+    """Freehand round the middle, with a tremor."""
+    turns = np.linspace(0.0, 2.0 * math.pi, points, endpoint=False)
+    far = 1.0 + 0.05 * np.sin(9.0 * turns)
+    nodes = (
+        Node(at=(0.5 + 0.3 * f * math.cos(t), 0.33 + 0.25 * f * math.sin(t)))
+        for t, f in zip(turns.tolist(), far.tolist(), strict=True)
+    )
+    return Path(id="lasso", nodes=tuple(nodes), feather=0.01)
+
+
+def kinds() -> list[tuple[str, AnyPart]]:
+    points = tuple(((0.1 + 0.8 * i / 400, 0.3 + 0.1 * math.sin(i / 20)), 1.0) for i in range(400))
+    curve = (
+        Node(at=(0.2, 0.1), before=(0.1, 0.2), after=(0.4, 0.0)),
+        Node(at=(0.8, 0.2), before=(0.7, 0.0), after=(0.9, 0.4)),
+        Node(at=(0.5, 0.6), before=(0.7, 0.6), after=(0.3, 0.6)),
+    )
+    return [
+        ("brush, 400 points", Brush(id="b", strokes=(Stroke(size=0.1, points=points),))),
+        ("lasso, 1500 points", lasso()),
+        ("curved path", Path(id="p", nodes=curve, feather=0.03)),
+        ("oval", Oval(id="o", centre=(0.5, 0.3), radii=(0.3, 0.2), angle=20.0)),
+        ("ramp", Ramp(id="r", full=(0.1, 0.1), none=(0.8, 0.5))),
+        ("colour key", key_around([(0.5, 0.3, 0.25)], "k")),
+    ]
+
+
+def eight() -> Mask:
+    parts = [p for _, p in kinds()] + [
+        lasso(300),
+        Oval(id="o2", centre=(0.2, 0.4), radii=(0.1, 0.1)),
+    ]
+    named = [p.model_copy(update={"id": f"p{i}"}) for i, p in enumerate(parts)]
+    return Mask(parts=tuple(named))
+
+
+def report() -> list[str]:
+    engine = Engine(large_photo(6000, 4000))
+    view = View.fit(engine.photo, 1500)
+    rgb = engine.untouched(view)
+    lines = ["| 1500 x 1000 view | ms | budget |", "|---|---|---|"]
+    for name, part in kinds():
+        ms = median_ms(lambda part=part: part.coverage(rgb, view))
+        lines.append(f"| {name} | {ms:.0f} | 25 |")
+    mask = eight()
+    drags = iter(np.linspace(0.1, 0.3, 40))
+
+    def moved() -> None:
+        last = mask.parts[-1].model_copy(update={"radii": (float(next(drags)), 0.1)})
+        engine.mask(mask.model_copy(update={"parts": (*mask.parts[:-1], last)}), view)
+
+    lines.append(f"| eight parts, one of them moved | {median_ms(moved, 15):.0f} | 40 |")
+    plane = engine.mask(mask, view)
+    for name, refine in (
+        ("cleaned by 1 % of the long edge", Refine(clean=0.01)),
+        ("grown by 2 %", Refine(grow=0.02)),
+        ("softened by 2 %", Refine(soften=0.02)),
+    ):
+        ms = median_ms(lambda refine=refine: refine.applied(plane, 1500))
+        lines.append(f"| {name} | {ms:.0f} | |")
+    full = median_ms(lambda: engine.mask_codes(mask, 16), 1)
+    return [*lines, "", "| 24 MP | ms | budget |", "|---|---|---|",
+            f"| eight parts at full size | {full:.0f} | 1500 |"]  # fmt: skip
