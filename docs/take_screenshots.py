@@ -76,6 +76,22 @@ def elsewhere(page: Page) -> None:
         page.wait_for_timeout(600)
 
 
+def outlined(page: Page) -> None:
+    """A path in the making of a mask, with its handles."""
+    page.get_by_role("button", name="Add part").click()
+    page.get_by_role("menuitem", name="Path").click()
+    for point, to in (((350, 470), (350, 420)), ((560, 470), (600, 520)), ((560, 740), (500, 760))):
+        page.mouse.move(*place(page, *point))
+        page.mouse.down()
+        page.mouse.move(*place(page, *to), steps=5)
+        page.mouse.up()
+    page.mouse.click(*place(page, 350, 470))
+    page.mouse.move(640, 20)
+    shot(page, "path", 2500)
+    page.get_by_role("button", name="Undo").click()
+    page.wait_for_timeout(600)
+
+
 def find(page: Page) -> None:
     """What the finder says of the curtain scene, its map, and the base's bench."""
     page.get_by_role("button", name="Look for casts").click()
@@ -130,6 +146,7 @@ def main(address: str) -> None:
         page.mouse.move(640, 20)
         shot(page, "mask", 2500)
         page.get_by_role("button", name="Undo").click()
+        outlined(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
         elsewhere(page)

@@ -33,6 +33,7 @@ from studio.drawing import data_address
 from studio.engines import engines
 from studio.services import figures as dial_figures
 from studio.services import save_recipe as history
+from studio.services.copy_casts import copy_casts
 from studio.services.looking import Said, field_map
 
 router = Router(tags=["studio"])
@@ -68,6 +69,21 @@ class SaveIn(Schema):
 
 class StepIn(Schema):
     revision: int
+
+
+class CopyIn(Schema):
+    """casts: ids, None for all; mask_only: without their samples; to: ids of photos."""
+
+    casts: list[str] | None = None
+    mask_only: bool = False
+    to: Annotated[list[int], Field(min_length=1, max_length=1000)]
+
+
+class CopyOut(Schema):
+    """casts: how many each of the photos was given."""
+
+    photos: int
+    casts: int
 
 
 class PictureIn(Schema):
@@ -143,6 +159,15 @@ def undo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
 @router.post("/photos/{photo_id}/redo", response=RecipeState)
 def redo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
     return _state(history.redo(own_photo(request.user, photo_id), payload.revision, request.user))
+
+
+@router.post("/photos/{photo_id}/copy", response=CopyOut)
+def copy(request: HttpRequest, photo_id: int, payload: CopyIn) -> CopyOut:
+    """Carry casts of the saved recipe over to other photos."""
+    row = own_photo(request.user, photo_id)
+    to = [own_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
+    casts = copy_casts(row, payload.casts, to, request.user, mask_only=payload.mask_only)
+    return CopyOut(photos=len(to), casts=casts)
 
 
 @router.post("/photos/{photo_id}/picture")

@@ -147,7 +147,7 @@ def _cast(
         _mean([p.before for p in heard]),
         _mean([p.after for p in heard]),
         before,
-        offset([(p.is_now, p.should_be) for p in heard]),
+        offset([(p.is_now, p.should_be) for p in heard if p.after is not None]),
         _mean([skin_angle(p.is_before.rgb) for p in skins]),
         _mean([skin_angle(p.is_now.rgb) for p in skins]),
         float((mask > 0.5).mean()),

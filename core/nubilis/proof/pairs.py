@@ -22,10 +22,11 @@ class PairProof:
     """is_before, is_now, should_be: the sample and its reference, levelled to the sample's luminance;
     reference: as it was sampled.
 
-    before, after: CIEDE2000 to the levelled reference; lightness_gap: L* of the reference as it was
-    sampled minus L* of the sample; other_way: its direction is not that of most of the cast's pairs;
-    outvoted: it contradicts the others and does not count; residual: CIEDE2000 that the cast's match
-    leaves at full amount. What needs a reference is None while the pair has none.
+    before, after: CIEDE2000 to the levelled reference, after only where the sample has a place;
+    lightness_gap: L* of the reference as it was sampled minus L* of the sample; other_way: its direction
+    is not that of most of the cast's pairs; outvoted: it contradicts the others and does not count;
+    residual: CIEDE2000 that the cast's match leaves at full amount. What needs a reference is None while
+    the pair has none.
     """
 
     id: str
@@ -85,7 +86,7 @@ def _pair(engine: Engine, recipe: Recipe, pair: Pair) -> PairProof:
         describe(levelled(measured.reference, pair.tainted.rgb), profile),
         describe(pair.reference.rgb, profile) if pair.reference else None,
         distance(pair.tainted.rgb, measured.reference),
-        distance(now_rgb, measured.reference),
+        distance(now_rgb, measured.reference) if pair.tainted.at is not None else None,
         measured.lightness_gap,
     )
 

@@ -119,14 +119,14 @@ class Cast(Model):
         return [m for p in self.pairs if p.id not in out and (m := p.measured()) is not None]
 
     def numbers(self) -> dict[str, str]:
-        """What samples go by on the photo, by the id of their pair or guard: those with a place are
-        numbered in the order of the list, and a pair goes by its tainted sample."""
+        """What samples go by, by the id of their pair or guard: in the order of the list, references only
+        if they have a place; a pair goes by its tainted sample."""
         given: dict[str, str] = {}
         count = 0
         for pair in self.pairs:
-            places = [s for s in (pair.tainted, pair.reference) if s is not None and s.at]
-            given[pair.id] = str(count + 1)
-            count += len(places)
+            count += 1
+            given[pair.id] = str(count)
+            count += pair.reference is not None and pair.reference.at is not None
         for guard in self.guards:
             count += 1
             given[guard.id] = str(count)
@@ -149,6 +149,17 @@ class Cast(Model):
         guards = tuple(g.model_copy(update={"sample": seen(g.sample)}) for g in self.guards)
         pairs = tuple(p.resampled(seen) for p in self.pairs)
         return self.model_copy(update={"pairs": pairs, "guards": guards})
+
+    def abroad(self, base: Base, title: str) -> "Cast":
+        """For another photo: its samples are colours of this one, titled, as its base shows them."""
+
+        def carried_over(sample: Sample) -> Sample:
+            seen = sample.settled(base).model_copy(update={"at": None, "further": ()})
+            if sample.at is None:
+                return seen
+            return seen.model_copy(update={"origin": "photo", "name": title})
+
+        return self.resampled(carried_over)
 
 
 class Dismissed(Model):

@@ -230,3 +230,26 @@ class MaskBench(BrowserCase):
             {"name": "other.png", "mimeType": "image/png", "buffer": other}
         )
         expect(page.get_by_role("alert")).to_contain_text(re.compile("4 x 4"))
+
+    def test_a_cast_is_copied_to_another_photo_where_its_key_finds_its_own(self) -> None:
+        page = self.page
+        self.add("Oval")
+        self.drag((400, 400), (700, 700))
+        self.add("Colour key of the tainted samples")
+        self.parts(["oval", "colour-key"])
+        page.get_by_role("button", name="Copy", exact=True).click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Pond-side matinee").check()
+        dialog.get_by_role("button", name="Copy", exact=True).click()
+        expect(dialog.get_by_text("Copied to 1 photo.")).to_be_visible()
+        dialog.get_by_role("button", name="Close").click()
+        page.get_by_role("link", name="Nubilis").click()
+        other = self.open_photo("Pond-side matinee")
+        expect(page.get_by_role("button", name=re.compile("^.* A "))).to_have_count(1)
+        expect(page.get_by_title("Curtain call").first).to_be_visible()
+        page.get_by_role("radio", name="matte").click()
+        other.wait_painted()
+        here = Recipe.model_validate(saved_recipe(Photo.objects.get(title="Pond-side matinee").id))
+        self.assertEqual([p.kind for p in here.casts[0].mask.parts], ["oval", "colour-key"])
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_text("Nothing diagnosed yet")).to_be_visible()

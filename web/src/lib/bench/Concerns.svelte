@@ -25,17 +25,15 @@
       onpointerleave={() => mark(null)}
     >
       <span class="min-w-0 flex-1 leading-tight">{concern.text}.</span>
-      {#if concern.act !== 'soften' || studio.canSoften}
-        <button
-          class="quiet shrink-0 border border-current px-1.5"
-          onfocus={() => mark(concern)}
-          onblur={() => mark(null)}
-          onclick={() => {
-            mark(null);
-            void studio.tame(concern);
-          }}>{buttons[concern.act]}</button
-        >
-      {/if}
+      <button
+        class="quiet shrink-0 border border-current px-1.5"
+        onfocus={() => mark(concern)}
+        onblur={() => mark(null)}
+        onclick={() => {
+          mark(null);
+          void studio.tame(concern);
+        }}>{buttons[concern.act]}</button
+      >
     </li>
   {/each}
 </ul>

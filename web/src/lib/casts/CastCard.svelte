@@ -2,6 +2,7 @@
   import type { Cast } from '../api/types';
   import Dial from '../dial/Dial.svelte';
   import { changeCast, letterOf } from '../recipe/edit';
+  import CopyDialog from './CopyDialog.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   let { cast, index }: { cast: Cast; index: number } = $props();
@@ -10,6 +11,7 @@
   const proof = $derived(studio.proof?.casts.find((c) => c.id === cast.id));
   const complete = $derived(cast.pairs.filter((p) => p.reference).length);
   let renaming = $state(false);
+  let copying = $state(false);
 
   const summary = $derived.by(() => {
     if (!cast.on) return 'Switched off';
@@ -81,10 +83,15 @@
         {cast.on ? 'Switch off' : 'Switch on'}
       </button>
       <button class="quiet" onclick={() => (renaming = true)}>Rename</button>
+      {#if studio.opened.neighbours.length > 1}
+        <button class="quiet" onclick={() => (copying = true)}>Copy</button>
+      {/if}
       <button class="quiet" onclick={() => studio.removeCast(cast.id)}>Delete</button>
     </div>
   {/if}
 </article>
+
+{#if chosen}<CopyDialog bind:open={copying} />{/if}
 
 <style>
   .letter {

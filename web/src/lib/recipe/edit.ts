@@ -186,17 +186,13 @@ export function withLess(cast: Cast, share: number): Cast {
   return { ...cast, remedies: cast.remedies.map(less) };
 }
 
-const SOFTER = 0.35;
+const SOFTER = 0.006; // of the long edge
+const SOFTEST = 0.05;
 
-export function withSofterBrushes(cast: Cast): Cast {
-  const softer = (stroke: Stroke): Stroke => ({
-    ...stroke,
-    feather: Math.min(stroke.feather + SOFTER, 1),
-  });
-  const parts = cast.mask.parts.map((p) =>
-    isBrush(p) ? { ...p, strokes: p.strokes.map(softer) } : p,
-  );
-  return withParts(cast, parts);
+export function withSofterMask(cast: Cast): Cast {
+  const { refine } = cast.mask;
+  const soften = Math.min(refine.soften + SOFTER, SOFTEST);
+  return { ...cast, mask: { ...cast.mask, refine: { ...refine, soften } } };
 }
 
 export function waitingPair(cast: Cast): Pair | undefined {
@@ -268,15 +264,15 @@ export interface Marked extends Whose {
   number: number;
 }
 
-/** The samples that have a place, numbered in the order of the list. */
+/** The samples, numbered in the order of the list; references only if they have a place. */
 export function markedSamples(cast: Cast): Marked[] {
   const marked: Marked[] = [];
   const mark = (id: string, role: Role, sample: Sample | null | undefined) => {
-    if (sample?.at) marked.push({ id, role, sample, number: marked.length + 1 });
+    if (sample) marked.push({ id, role, sample, number: marked.length + 1 });
   };
   for (const pair of cast.pairs) {
     mark(pair.id, 'tainted', pair.tainted);
-    mark(pair.id, 'reference', pair.reference);
+    if (pair.reference?.at) mark(pair.id, 'reference', pair.reference);
   }
   for (const guard of cast.guards) mark(guard.id, 'keep', guard.sample);
   return marked;

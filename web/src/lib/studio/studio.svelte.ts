@@ -292,14 +292,10 @@ export class Studio {
     });
   }
 
-  get canSoften(): boolean {
-    return this.cast?.mask.parts.some(edit.isBrush) ?? false;
-  }
-
   /** What a concern asks for: less of it, a softer mask, a colour or a pair left out. */
   async tame({ act, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
-    else if (act === 'soften') this.changeCast(edit.withSofterBrushes);
+    else if (act === 'soften') this.changeCast(edit.withSofterMask);
     else if (act === 'leave-out') this.changeCast((cast) => edit.withoutPair(cast, pair ?? ''));
     else if (colour)
       await this.attempt(async () => {

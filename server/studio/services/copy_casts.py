@@ -1,0 +1,47 @@
+"""Carrying casts over to other photos of a shoot."""
+
+from collections.abc import Sequence
+from uuid import uuid4
+
+from django.db import transaction
+
+from accounts.models import User
+from config.errors import Refused
+from nubilis.recipe.document import Cast
+from shoots.models import Photo
+from studio.services.save_recipe import current, save_recipe
+
+MOST_CASTS = 52
+
+
+def copy_casts(
+    photo: Photo,
+    wanted: Sequence[str] | None,
+    to: Sequence[Photo],
+    author: User,
+    *,
+    mask_only: bool,
+) -> int:
+    """Add casts of a photo's saved recipe to others, a step of each one's history; all or none.
+
+    wanted: ids, None for all of them. Colour keys are calculated anew from each photo, shapes keep their
+    place. Returns how many casts each photo was given. Raises Refused (422).
+    """
+    recipe = current(photo).recipe
+    casts = [c for c in recipe.casts if wanted is None or c.id in wanted]
+    if not casts or (wanted is not None and len(casts) < len(set(wanted))):
+        raise Refused("There is no such cast; save it first", 422)
+    carried = [_bare(c) if mask_only else c.abroad(recipe.base, photo.title) for c in casts]
+    with transaction.atomic():
+        for other in to:
+            state = current(other)
+            new = tuple(c.model_copy(update={"id": uuid4().hex[:10]}) for c in carried)
+            if len(state.recipe.casts) + len(new) > MOST_CASTS:
+                raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)
+            added = state.recipe.model_copy(update={"casts": (*state.recipe.casts, *new)})
+            save_recipe(other, state.revision, added, author)
+    return len(carried)
+
+
+def _bare(cast: Cast) -> Cast:
+    return cast.model_copy(update={"pairs": (), "guards": ()})

@@ -1,0 +1,111 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+  import { call, reasonOf } from '../api/client';
+  import type { Shoot } from '../api/types';
+  import { useStudio } from '../studio/studio.svelte';
+
+  /** Carries the selected cast, its mask, or all casts over to other photos of the shoot. */
+  let { open = $bindable() }: { open: boolean } = $props();
+  const studio = useStudio();
+  type What = 'cast' | 'mask' | 'all';
+  const choices = $derived<[What, string][]>([
+    ['cast', `Cast ${studio.letter}`],
+    ['mask', `The mask of ${studio.letter} alone`],
+    ['all', `All ${studio.recipe.casts.length} casts`],
+  ]);
+  let what = $state<What>('cast');
+  let photos = $state.raw<Shoot['photos']>([]);
+  let chosen = $state<number[]>([]);
+  let told = $state('');
+  let busy = $state(false);
+
+  $effect(() => {
+    if (open) void load();
+  });
+
+  async function load(): Promise<void> {
+    told = '';
+    chosen = [];
+    try {
+      const shoot = await call<Shoot>('GET', `/shoots/${studio.opened.shoot_id}`);
+      photos = shoot.photos.filter((p) => p.id !== studio.photo.id);
+    } catch (error) {
+      told = `${reasonOf(error)}.`;
+    }
+  }
+
+  async function copy(): Promise<void> {
+    busy = true;
+    try {
+      await studio.saver.settled();
+      const casts = what === 'all' ? null : [studio.castId];
+      const body = { casts, mask_only: what === 'mask', to: chosen };
+      await call('POST', `/photos/${studio.photo.id}/copy`, body);
+      told = `Copied to ${chosen.length} ${chosen.length === 1 ? 'photo' : 'photos'}. Undo takes it back there.`;
+    } catch (error) {
+      told = `${reasonOf(error)}.`;
+    } finally {
+      busy = false;
+    }
+  }
+
+  function toggle(id: number): void {
+    chosen = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
+  }
+</script>
+
+<Dialog.Root bind:open>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
+    <Dialog.Content
+      class="fixed top-[8%] left-1/2 z-50 flex max-h-[84%] w-[620px] -translate-x-1/2 flex-col border border-ink bg-raised p-5"
+    >
+      <Dialog.Title class="text-title font-semibold">Copy to other photos</Dialog.Title>
+      <Dialog.Description class="mb-3 text-ink2">
+        Colour keys are calculated anew from each photo; shapes keep their place; samples come along
+        as colours.
+      </Dialog.Description>
+      <div class="mb-3 flex gap-4" role="radiogroup" aria-label="What is copied">
+        {#each choices as [value, label] (value)}
+          <label class="flex items-center gap-1.5">
+            <input type="radio" class="accent-[var(--ink)]" {value} bind:group={what} />
+            {label}
+          </label>
+        {/each}
+      </div>
+      <div class="grid min-h-0 flex-1 grid-cols-3 gap-2 overflow-y-auto">
+        {#each photos as photo (photo.id)}
+          <label
+            class="flex flex-col border {chosen.includes(photo.id) ? 'border-ink' : 'border-line'}"
+          >
+            <img
+              class="aspect-[3/2] w-full bg-surround object-contain p-1"
+              src="/api/photos/{photo.id}/thumbnail?revision={photo.revision}"
+              alt=""
+              loading="lazy"
+            />
+            <span class="flex items-center gap-1.5 p-1.5">
+              <input
+                type="checkbox"
+                class="h-4 w-4 shrink-0 accent-[var(--ink)]"
+                checked={chosen.includes(photo.id)}
+                onchange={() => toggle(photo.id)}
+              />
+              <span class="truncate">{photo.title}</span>
+            </span>
+          </label>
+        {/each}
+      </div>
+      <div class="mt-4 flex items-center gap-2">
+        <span class="flex-1 text-ink2" role="status">{told}</span>
+        <button class="button tall" onclick={() => (chosen = photos.map((p) => p.id))}
+          >Choose all</button
+        >
+        <Dialog.Close class="button tall">Close</Dialog.Close>
+        <button class="button strong tall" disabled={!chosen.length || busy} onclick={copy}
+          >Copy</button
+        >
+      </div>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>
