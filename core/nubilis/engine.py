@@ -124,13 +124,14 @@ class Engine:
         evidence = _evidence(base, casts)
         mask = self.mask(casts[-1].mask, view, base)
 
-        def amount(number: int, step: Pass) -> Floats:
-            key = ("amount", evidence, number, view)
-            return self._cache.get(key, lambda: read_amount(step.field, before, mask, view))
+        def amount(number: int, step: Pass, soften: float) -> Floats:
+            key = ("amount", evidence, number, soften, view)
+            field = step.softened(soften)
+            return self._cache.get(key, lambda: read_amount(field, before, mask, view))
 
-        def passes() -> list[tuple[tuple[float, float], Floats]]:
+        def passes(soften: float) -> list[tuple[tuple[float, float], Floats]]:
             steps = self.passes(base, casts)
-            return [(step.shift, amount(i, step)) for i, step in enumerate(steps)]
+            return [(step.shift, amount(i, step, soften)) for i, step in enumerate(steps)]
 
         def lightness() -> Floats:
             key = ("lightness", base, casts[-1].mask, view)
@@ -232,9 +233,9 @@ class Engine:
 
 
 def _read_passes(
-    passes: tuple[Pass, ...], read: Callable[[AmountField], Floats]
+    passes: tuple[Pass, ...], read: Callable[[AmountField], Floats], soften: float
 ) -> list[tuple[tuple[float, float], Floats]]:
-    return [(step.shift, read(step.field)) for step in passes]
+    return [(step.shift, read(step.softened(soften))) for step in passes]
 
 
 def _apply(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:

@@ -24,5 +24,9 @@ class PlaceError(NubilisError):
     """A coordinate lies outside the photo."""
 
 
+class ColourError(NubilisError):
+    """A typed colour lies outside its space."""
+
+
 class LibraryError(NubilisError):
     """A file of reference colours that cannot be used."""

@@ -2,20 +2,32 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.colour.kind import Kind, kind_of
-from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
+from nubilis.colour.oklab import (
+    linear_rgb_to_oklab,
+    oklab_to_linear_rgb,
+    oklab_to_oklch,
+    oklch_to_oklab,
+)
 from nubilis.colour.profile import Profile, srgb
-from nubilis.colour.temperature import light_of_neutral
+from nubilis.colour.temperature import (
+    COLDEST,
+    MOST_TINT,
+    WARMEST,
+    balance_matrix,
+    light_of_neutral,
+)
 from nubilis.engine import Engine
-from nubilis.errors import PlaceError
+from nubilis.errors import ColourError, PlaceError
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
-from nubilis.photo.sampling import encode
+from nubilis.photo.sampling import decode, encode
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.chroma import luminance_of
 
@@ -132,6 +144,39 @@ def _kept(
     order = np.argsort(pixels[1])
     cut = len(order) // 10
     return np.asarray(pixels[:, order[cut : len(order) - cut]])
+
+
+Space = Literal["lab", "lch", "codes", "light"]
+# Least and most of each value of each space.
+_BOUNDS: dict[Space, tuple[tuple[float, float], ...]] = {
+    "lab": ((0.0, 100.0), (-128.0, 128.0), (-128.0, 128.0)),
+    "lch": ((0.0, 1.0), (0.0, 0.5), (0.0, 360.0)),
+    "codes": ((0.0, 255.0),) * 3,
+    "light": ((0.0, 100.0), (WARMEST, COLDEST), (-MOST_TINT, MOST_TINT)),
+}
+
+
+def typed(
+    space: Space, values: tuple[float, float, float], profile: Profile
+) -> tuple[float, float, float]:
+    """A colour by its values, to linear Rec. 2020. lab: CIELAB D50; lch: OKLCh; codes: the photo's own,
+    8 bit; light: L* of a grey, and kelvin and tint of the light on it. Raises ColourError."""
+    for value, (least, most) in zip(values, _BOUNDS[space], strict=True):
+        if not least <= value <= most:
+            raise ColourError(f"{value:g} is not within {least:g} to {most:g}")
+    if space == "lab":
+        rgb = lab_to_linear_rgb(values)
+    elif space == "lch":
+        rgb = oklab_to_linear_rgb(oklch_to_oklab(np.array(values)))
+    elif space == "codes":
+        codes = np.rint(np.array(values)).astype(np.uint8).reshape(1, 1, 3)
+        rgb = decode(codes, profile).ravel()
+    else:
+        lit = np.linalg.solve(balance_matrix(values[1], values[2]), np.full(3, 0.2))
+        # Light scales a colour's Y, of which L* is the cube root.
+        rgb = lit * ((values[0] + 16.0) / (float(linear_rgb_to_lab(lit)[0]) + 16.0)) ** 3
+    red, green, blue = (float(v) for v in rgb)
+    return red, green, blue
 
 
 def neutral_of(rgb: tuple[float, float, float]) -> tuple[float, float, float]:

@@ -11,19 +11,30 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.mask.soften import blurred
 from nubilis.recipe.document import Cast
 from nubilis.remedy.amount import AmountField, as_field, guide_of, solve_amount
 from nubilis.remedy.chroma import luminance_plane
 from nubilis.remedy.direction import TOO_WEAK, Pair, same_cast
 from nubilis.remedy.neutralise import take_off
 
+CALM = 0.012  # of the long edge: what is finer is detail of an amount
+
 
 @dataclass(frozen=True, eq=False)
 class Pass:
-    """One direction of one cast. shift: log chroma (2,) of amount 1."""
+    """One direction of one cast. shift: log chroma (2,) of amount 1; soft: the field without its detail."""
 
     shift: tuple[float, float]
     field: AmountField
+    soft: AmountField
+
+    def softened(self, share: float) -> AmountField:
+        """Between the field, 0, and the soft one, 1."""
+        if share == 0.0:
+            return self.field
+        one, two = self.field.coefficients, self.soft.coefficients
+        return AmountField(one + np.float32(share) * (two - one))
 
 
 @dataclass(frozen=True, eq=False)
@@ -64,9 +75,17 @@ def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], 
             continue
         amount, shift = solve_amount(before.rgb, mask, now, guards)
         way = float(shift[0]), float(shift[1])
-        passes.append(Pass(way, as_field(amount, guide_of(luminance_plane(before.rgb)))))
+        guide = guide_of(luminance_plane(before.rgb))
+        passes.append(Pass(way, as_field(amount, guide), as_field(_calmed(amount, mask), guide)))
         before = before.taken_off(mask, amount, way)
     return tuple(passes), before
+
+
+def _calmed(amount: Floats, mask: Floats) -> Floats:
+    """The amount's mean around each place, as far as the mask reaches."""
+    sigma = CALM * max(mask.shape)
+    around = np.maximum(blurred(mask, sigma), np.float32(1e-4))
+    return np.asarray(blurred(amount * mask, sigma) / around)
 
 
 def _as_left(pair: Pair, left: Treated) -> Pair:

@@ -7,6 +7,7 @@ import numpy as np
 
 from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.engine import Engine
+from nubilis.photo.sampling import encode
 from nubilis.planning import plan_fix, sample_at
 from nubilis.proof.casts import CastProof, prove
 from nubilis.proof.judgement import Change, judge
@@ -125,6 +126,21 @@ class OnTheWall(unittest.TestCase):
         after_another = prove(self.engine, Recipe(casts=(first, second))).casts[1]
         assert after_another.after is not None
         self.assertLess(after_another.after, max(alone.after, 1.0))
+
+    def test_a_softened_amount_has_less_detail_and_as_much_of_it(self) -> None:
+        sharp, soft = Neutralise(id="n"), Neutralise(id="n", soften=1.0)
+        two = self.three[:2]
+        view = self.engine.analysis_view
+        one, other = (
+            self.engine.render(self.recipe(pairs=two, remedies=(r,)), view) for r in (sharp, soft)
+        )
+        self.assertGreater(float(np.abs(one - other).max()), 2e-4)
+        before = self.engine.untouched(view)
+        moved = [float(np.abs(v - before).mean()) for v in (one, other)]
+        self.assertAlmostEqual(moved[1] / moved[0], 1.0, delta=0.15)
+        delivered = self.engine.deliver(self.recipe(pairs=two, remedies=(soft,)))
+        shown = encode(other, self.photo.profile)
+        self.assertLessEqual(int(np.abs(delivered.codes.astype(int) - shown).max()), 1)
 
     def test_further_places_are_averaged_in_the_figures_too(self) -> None:
         first = self.three[0]

@@ -39,7 +39,7 @@ def colours(n: int = 600, seed: int = 3) -> Floats:
 
 
 def place(rgb: Floats, evidence: Evidence = Evidence()) -> Place:
-    return Place(rgb, rgb, lambda _: evidence, list, lambda: lightness_plane(rgb))
+    return Place(rgb, rgb, lambda _: evidence, lambda _: [], lambda: lightness_plane(rgb))
 
 
 def lch(rgb: Floats) -> np.ndarray:
@@ -68,7 +68,7 @@ class EveryKind(unittest.TestCase):
     def setUp(self) -> None:
         self.rgb = colours()
         self.before = Place(
-            np.ascontiguousarray(self.rgb[:, :, ::-1]), self.rgb, lambda _: EVIDENCE, list,
+            np.ascontiguousarray(self.rgb[:, :, ::-1]), self.rgb, lambda _: EVIDENCE, lambda _: [],
             lambda: lightness_plane(self.rgb),
         )  # fmt: skip
 
@@ -187,7 +187,7 @@ class Evening(unittest.TestCase):
 class Restoring(unittest.TestCase):
     def test_all_of_it_or_the_colour_only(self) -> None:
         came, now = one((0.5, 0.2, 0.2)), one((0.3, 0.3, 0.3))
-        there = Place(came, came, lambda _: Evidence(), list, lambda: lightness_plane(came))
+        there = Place(came, came, lambda _: Evidence(), lambda _: [], lambda: lightness_plane(came))
         mask = np.ones((1, 1), dtype=np.float32)
         np.testing.assert_allclose(Restore(id="r").applied(now, mask, there), came, rtol=1e-6)
         colour = Restore(id="r", colour_only=True).applied(now, mask, there)[:, 0, 0]
@@ -276,7 +276,11 @@ class Matching(unittest.TestCase):
         rgb = np.tile(one((0.5, 0.3, 0.3)), (1, 1, 4))
         carried = np.array([[0.0, 0.5, 1.0, 3.0]], dtype=np.float32)
         there = Place(
-            rgb, rgb, lambda _: pair, lambda: [((0.1, 0.0), carried)], lambda: lightness_plane(rgb)
+            rgb,
+            rgb,
+            lambda _: pair,
+            lambda _: [((0.1, 0.0), carried)],
+            lambda: lightness_plane(rgb),
         )
         mask = np.ones((1, 4), dtype=np.float32)
         done = Match(id="m").applied(rgb, mask, there)

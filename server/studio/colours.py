@@ -6,18 +6,17 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.temperature import light_of_neutral
-from nubilis.library.reference import Lab
 from nubilis.mask.colour_key import ColourKey, key_around
 from nubilis.recipe.base import LinearRgb
-from nubilis.sample import Measured, describe
+from nubilis.sample import Measured, Space, describe, typed
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
 from shoots.services.find import own_photo
 from studio.engines import engines
 
 router = Router(tags=["studio"])
+_Number = Annotated[float, Field(allow_inf_nan=False)]
 
 
 class KeyIn(Schema):
@@ -44,17 +43,17 @@ class NeutralIn(Schema):
 
 
 class ColourIn(Schema):
-    """lab: CIELAB D50, as typed."""
+    """values: three, as the space has them (see nubilis.sample.typed)."""
 
-    lab: Lab
+    space: Space = "lab"
+    values: tuple[_Number, _Number, _Number]
 
 
 @router.post("/photos/{photo_id}/colour", response=Measured)
 def colour(request: HttpRequest, photo_id: int, payload: ColourIn) -> Measured:
     """A typed colour in every unit."""
-    engine = engines.get(own_photo(request.user, photo_id))
-    red, green, blue = (float(v) for v in lab_to_linear_rgb(payload.lab))
-    return describe((red, green, blue), engine.photo.profile)
+    profile = engines.get(own_photo(request.user, photo_id)).photo.profile
+    return describe(typed(payload.space, payload.values, profile), profile)
 
 
 class LightOut(Schema):

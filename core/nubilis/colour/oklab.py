@@ -53,3 +53,10 @@ def oklab_to_oklch(oklab: npt.ArrayLike) -> npt.NDArray[Any]:
     chroma = np.hypot(lab[..., 1], lab[..., 2])
     hue = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360.0
     return np.stack([lab[..., 0], chroma, hue], axis=-1)
+
+
+def oklch_to_oklab(oklch: npt.ArrayLike) -> npt.NDArray[Any]:
+    """OKLCh (..., 3), hue in degrees, to OKLab (..., 3), float64."""
+    lch = np.asarray(oklch, dtype=np.float64)
+    hue = np.radians(lch[..., 2])
+    return np.stack([lch[..., 0], lch[..., 1] * np.cos(hue), lch[..., 1] * np.sin(hue)], axis=-1)

@@ -54,7 +54,7 @@ class Match(Remedy):
         if not evidence.pairs:
             return rgb
         matrix = self.mapping(evidence) - np.eye(3)
-        passes = place.passes if self.follow > 0.0 else []
+        passes = place.passes(0.0) if self.follow > 0.0 else []
         if passes:
             carried = np.max([amount for _, amount in passes], axis=0)
             mask = mask * self._share(np.minimum(carried, MOST_CARRIED))

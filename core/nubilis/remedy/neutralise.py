@@ -20,15 +20,16 @@ from nubilis.remedy.remedy import Place, Remedy
 
 class Neutralise(Remedy):
     """Takes the cast off. amount: 1 takes off the whole measured cast; follow: 1 as much as each pixel
-    carries of it, 0 the same everywhere in the mask; hold_lightness: how much of each pixel's luminance
-    is kept."""
+    carries of it, 0 the same everywhere in the mask; soften: how far the detail of that amount is left out;
+    hold_lightness: how much of each pixel's luminance is kept."""
 
     kind: Literal["neutralise"] = "neutralise"
     follow: Share = 1.0
+    soften: Share = 0.0
     hold_lightness: Share = 1.0
 
     def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
-        for shift, amount in place.passes:
+        for shift, amount in place.passes(self.soften):
             rgb = take_off(rgb, mask, amount, shift, self)
         return rgb
 

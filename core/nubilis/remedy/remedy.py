@@ -31,18 +31,14 @@ class Evidence:
 class Place:
     """One region of a photo. came, settled: as it came, and under the base, (3, h, w) linear Rec. 2020;
     evidence_for: the samples of the cast as the remedy of an id finds them, after what acts earlier;
-    passes_of: shift and amount (h, w) of each direction of the cast, worked out when asked for;
-    lightness_of: OKLab lightness (h, w) without its detail, likewise."""
+    passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
+    lightness_of: OKLab lightness (h, w) without its detail, worked out when asked for."""
 
     came: Floats
     settled: Floats
     evidence_for: Callable[[str], Evidence]
-    passes_of: Callable[[], list[tuple[tuple[float, float], Floats]]]
+    passes: Callable[[float], list[tuple[tuple[float, float], Floats]]]
     lightness_of: Callable[[], Floats]
-
-    @cached_property
-    def passes(self) -> list[tuple[tuple[float, float], Floats]]:
-        return self.passes_of()
 
     @cached_property
     def lightness(self) -> Floats:

@@ -107,6 +107,23 @@ class Sampling(SamplingCase):
         self.page.keyboard.press("Escape")
         self.assertEqual(self.pair()["reference"]["kind"], "foliage")
 
+    def test_a_reference_is_typed_in_any_space(self) -> None:
+        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        before = self.pair()
+        details = self.details("Reference of sample 1")
+        details.get_by_label("Values to type").select_option("A grey under a light")
+        kelvin = details.get_by_label("Reference K, number")
+        kelvin.fill("3200")
+        kelvin.press("Enter")
+        warm = self.changed(before)
+        self.assertGreater(warm["reference"]["rgb"][0], 1.5 * warm["reference"]["rgb"][2])
+        details.get_by_label("Values to type").select_option("The photo's RGB")
+        blue = details.get_by_label("Reference B, number")
+        blue.fill("250")
+        blue.press("Enter")
+        cold = self.changed(warm)
+        self.assertGreater(cold["reference"]["rgb"][2], 2 * warm["reference"]["rgb"][2])
+
     def test_a_lighter_reference_can_be_levelled(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         expect(self.page.get_by_text(re.compile(r"\d+ L\* lighter"))).to_be_visible()

@@ -50,6 +50,7 @@ export type Dial = Schemas['Dial'];
 export type LibraryEntry = Schemas['ReferenceOut'];
 export type LibraryColour = Schemas['Reference'];
 export type Imported = Schemas['Imported'];
+export type Space = NonNullable<Schemas['ColourIn']['space']>;
 export type Kind = Measured['kind'];
 export type Delivery = Schemas['DeliveryOut'];
 export type FileFormat = Schemas['DeliverIn']['file_format'];

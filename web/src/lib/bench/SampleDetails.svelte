@@ -6,7 +6,7 @@
   import { changeSample, withoutSample, type Whose } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import { KIND_NAMES, valuesOf } from './sample-values';
-  import TypedLab from './TypedLab.svelte';
+  import TypedColour from './TypedColour.svelte';
 
   /** A sample's patch; opened, its colours side by side, its values, and what can be said of it. */
   interface Props {
@@ -62,10 +62,9 @@
           {/each}
         </dl>
         {#if whose.role === 'reference'}
-          <TypedLab
-            label="Reference"
-            lab={own.lab}
-            onchange={(lab) => studio.sampler.typeReference(whose.id, lab)}
+          <TypedColour
+            colour={own}
+            onchange={(space, values) => studio.sampler.typeReference(whose.id, space, values)}
           />
         {/if}
         <label class="mt-2 flex items-center gap-2">

@@ -31,6 +31,7 @@ export const SETTINGS: Record<Remedy['kind'], Setting[]> = {
   neutralise: [
     amount(),
     share('follow', 'Follow taint', 100),
+    share('soften', 'Soften it', 0),
     share('hold_lightness', 'Hold lightness', 100),
   ],
   match: [

@@ -1,4 +1,4 @@
-import type { Kind, Measured, Sample } from '../api/types';
+import type { Kind, Measured, Sample, Space } from '../api/types';
 
 export const KIND_NAMES: Record<Kind, string> = {
   neutral: 'Neutral',
@@ -33,3 +33,46 @@ export function valuesOf(colour: Measured, { at, further, spread, count }: Sampl
   if (at && further.length) values.push(['Averaged', `${further.length + 1} places`]);
   return values;
 }
+
+export interface TypedField {
+  name: string;
+  least: number;
+  most: number;
+  step: number;
+}
+
+const field = (name: string, least: number, most: number, step: number): TypedField => ({
+  name,
+  least,
+  most,
+  step,
+});
+
+export const LAB_FIELDS = [
+  field('L*', 0, 100, 0.1),
+  field('a*', -128, 128, 0.1),
+  field('b*', -128, 128, 0.1),
+];
+
+/** The spaces in which a colour can be typed, and what it is there. */
+export const SPACES: Record<
+  Space,
+  { name: string; fields: TypedField[]; of: (colour: Measured) => number[] }
+> = {
+  lab: { name: 'CIELAB D50', fields: LAB_FIELDS, of: (c) => c.lab },
+  lch: {
+    name: 'OKLCh',
+    fields: [field('L', 0, 1, 0.01), field('C', 0, 0.5, 0.001), field('h', 0, 360, 1)],
+    of: (c) => [c.lch[0], c.lch[1], (c.lch[2] + 360) % 360],
+  },
+  codes: {
+    name: "The photo's RGB",
+    fields: [field('R', 0, 255, 1), field('G', 0, 255, 1), field('B', 0, 255, 1)],
+    of: (c) => c.codes,
+  },
+  light: {
+    name: 'A grey under a light',
+    fields: [field('L*', 0, 100, 0.1), field('K', 2000, 15000, 10), field('tint', -50, 50, 0.1)],
+    of: (c) => [c.lab[0], c.temperature, c.tint],
+  },
+};

@@ -3,7 +3,7 @@
   import { reasonOf } from '../api/client';
   import type { Measured, MeasuredPlace, PhotoWithRecipe, Recipe, Vector } from '../api/types';
   import { WAYS } from '../canvas/hand.svelte';
-  import { Pictures } from '../canvas/pictures';
+  import { drawLayers, Pictures } from '../canvas/pictures';
   import { Stage } from '../canvas/stage.svelte';
   import type { Point } from '../canvas/viewport';
   import { swatch } from '../instruments/swatch';
@@ -39,12 +39,9 @@
   }
 
   onMount(() => {
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) stage.resize(entry.contentRect.width, entry.contentRect.height);
-    });
-    observer.observe(holder);
+    const unfollow = stage.follow(holder);
     return () => {
-      observer.disconnect();
+      unfollow();
       pictures.close();
     };
   });
@@ -70,13 +67,7 @@
 
   function draw(): void {
     const context = canvas?.getContext('2d');
-    if (!context) return;
-    context.clearRect(0, 0, canvas.width, canvas.height);
-    for (const layer of [pictures.nowWhole, pictures.now]) {
-      if (!layer) continue;
-      const { left, top, width, height } = stage.placeOf(layer.view);
-      context.drawImage(layer.bitmap, left, top, width, height);
-    }
+    if (context) drawLayers(context, [pictures.nowWhole, pictures.now], stage);
   }
 
   function pointOf(event: MouseEvent): Point {

@@ -8,7 +8,7 @@
   import FindingOverlay from '../finder/FindingOverlay.svelte';
   import { Hand } from './hand.svelte';
   import Loupe from './Loupe.svelte';
-  import { Pictures } from './pictures';
+  import { drawLayers, Pictures } from './pictures';
   import PhotoTags from './PhotoTags.svelte';
   import PlaceMark from './PlaceMark.svelte';
   import ShapeOverlay from '../shapes/ShapeOverlay.svelte';
@@ -66,12 +66,9 @@
   );
 
   onMount(() => {
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) stage.resize(entry.contentRect.width, entry.contentRect.height);
-    });
-    observer.observe(holder);
+    const unfollow = stage.follow(holder);
     return () => {
-      observer.disconnect();
+      unfollow();
       pictures.close();
     };
   });
@@ -115,16 +112,10 @@
   function drawPhoto(): void {
     const context = photoCanvas?.getContext('2d');
     if (!context) return;
-    context.clearRect(0, 0, photoCanvas.width, photoCanvas.height);
     const layers = studio.untouched
       ? [pictures.beforeWhole, pictures.before]
       : [pictures.nowWhole, pictures.now];
-    context.imageSmoothingEnabled = stage.viewport.scale <= 1;
-    for (const layer of layers) {
-      if (!layer) continue;
-      const { left, top, width, height } = stage.placeOf(layer.view);
-      context.drawImage(layer.bitmap, left, top, width, height);
-    }
+    drawLayers(context, layers, stage);
   }
 
   function drawEchoes(): void {

@@ -1,6 +1,7 @@
 import { callForPicture } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
 import type { PictureRequest, Recipe, Said, Show } from '../api/types';
+import type { Stage } from './stage.svelte';
 import { sameView, type View } from './viewport';
 
 export interface Wanted {
@@ -14,6 +15,21 @@ export interface Wanted {
   said: Said;
   cast?: string | null;
   draft: boolean;
+}
+
+/** Draw layers over each other, wherever the stage shows their views. */
+export function drawLayers(
+  context: CanvasRenderingContext2D,
+  layers: (Layer | null)[],
+  stage: Stage,
+): void {
+  context.clearRect(0, 0, context.canvas.width, context.canvas.height);
+  context.imageSmoothingEnabled = stage.viewport.scale <= 1;
+  for (const layer of layers) {
+    if (!layer) continue;
+    const { left, top, width, height } = stage.placeOf(layer.view);
+    context.drawImage(layer.bitmap, left, top, width, height);
+  }
 }
 
 export interface Layer {

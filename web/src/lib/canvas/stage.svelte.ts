@@ -21,6 +21,15 @@ export class Stage {
     return MARGIN * this.dpr;
   }
 
+  /** Keep to the size of an element, until the returned function is called. */
+  follow(holder: HTMLElement): () => void {
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry) this.resize(entry.contentRect.width, entry.contentRect.height);
+    });
+    observer.observe(holder);
+    return () => observer.disconnect();
+  }
+
   resize(width: number, height: number): void {
     this.dpr = window.devicePixelRatio || 1;
     this.canvas = {

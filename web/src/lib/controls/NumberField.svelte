@@ -12,7 +12,7 @@
   let { label, value, least, most, step, unit = '', width = 54, onchange }: Props = $props();
 
   let typing = $state<string | null>(null);
-  const decimals = $derived(step >= 1 ? 0 : step >= 0.1 ? 1 : 2);
+  const decimals = $derived(step >= 1 ? 0 : step >= 0.1 ? 1 : step >= 0.01 ? 2 : 3);
   const shown = $derived(typing ?? `${value.toFixed(decimals)}${unit}`);
 
   function take(next: number): void {

@@ -48,7 +48,7 @@ export function newRemedy(kind: Remedy['kind'], target: Sample['rgb']): Remedy {
   const shared = { id: newId(), on: true, amount: 1 };
   switch (kind) {
     case 'neutralise':
-      return { ...shared, kind, follow: 1, hold_lightness: 1 };
+      return { ...shared, kind, follow: 1, soften: 0, hold_lightness: 1 };
     case 'match':
       return {
         ...shared,

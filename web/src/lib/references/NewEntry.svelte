@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { LibraryColour } from '../api/types';
-  import TypedLab from '../bench/TypedLab.svelte';
+  import { LAB_FIELDS } from '../bench/sample-values';
+  import TypedValues from '../bench/TypedValues.svelte';
   import { GROUPS } from './library.svelte';
 
   /** A colour by its values; where: the shoot that it is kept for, if only for one. */
@@ -33,6 +34,11 @@
     </select>
   </label>
   <span class="h-[26px] w-14" style:background="lab({lab[0]}% {lab[1]} {lab[2]})"></span>
-  <TypedLab label="New colour" {lab} onchange={(typed) => (lab = typed)} />
+  <TypedValues
+    label="New colour"
+    fields={LAB_FIELDS}
+    values={lab}
+    onchange={(typed) => (lab = typed)}
+  />
   <button class="button strong">Keep it for {where ?? 'every shoot'}</button>
 </form>

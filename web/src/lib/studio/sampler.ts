@@ -7,12 +7,13 @@ import type {
   Measured,
   MeasuredPlace,
   Sample,
+  Space,
   Vector,
 } from '../api/types';
 import * as edit from '../recipe/edit';
 import type { Studio } from './studio.svelte';
 
-type Lab = Measured['lab'];
+type Triple = Measured['lab'];
 
 const MOST_PLACES = 60; // that a sample may hold
 
@@ -90,11 +91,11 @@ export class Sampler {
     );
   }
 
-  /** A pair's reference by its values, CIELAB. */
-  async typeReference(pairId: string, lab: Lab): Promise<void> {
+  /** A pair's reference by its values in a space. */
+  async typeReference(pairId: string, space: Space, values: Triple): Promise<void> {
     await this.studio.attempt(async () => {
       const path = `/photos/${this.studio.photo.id}/colour`;
-      const { rgb } = await call<Measured>('POST', path, { lab });
+      const { rgb } = await call<Measured>('POST', path, { space, values });
       this.studio.changeCast((cast) =>
         edit.withReference(cast, pairId, elsewhere(rgb, 'made', ''), false),
       );
