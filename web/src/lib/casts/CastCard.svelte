@@ -78,7 +78,9 @@
     />
   {/if}
   {#if chosen}
-    <div class="flex justify-between border-t border-inverse2/40 px-2 py-0.5 text-small">
+    <div
+      class="flex justify-between border-t border-inverse2/40 px-1 py-0.5 text-small whitespace-nowrap"
+    >
       <button class="quiet" onclick={() => edit((c) => ({ ...c, on: !c.on }))}>
         {cast.on ? 'Switch off' : 'Switch on'}
       </button>

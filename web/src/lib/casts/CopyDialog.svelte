@@ -13,6 +13,7 @@
     ['mask', `The mask of ${studio.letter} alone`],
     ['all', `All ${studio.recipe.casts.length} casts`],
   ]);
+  const offered = $derived(studio.recipe.casts.length > 1 ? choices : choices.slice(0, 2));
   let what = $state<What>('cast');
   let photos = $state.raw<Shoot['photos']>([]);
   let chosen = $state<number[]>([]);
@@ -66,7 +67,7 @@
         as colours.
       </Dialog.Description>
       <div class="mb-3 flex gap-4" role="radiogroup" aria-label="What is copied">
-        {#each choices as [value, label] (value)}
+        {#each offered as [value, label] (value)}
           <label class="flex items-center gap-1.5">
             <input type="radio" class="accent-[var(--ink)]" {value} bind:group={what} />
             {label}
