@@ -13,6 +13,7 @@ from launch.common import (
     VENV_PYTHON,
     LaunchError,
     done_before,
+    end_with_parent,
     fingerprint,
     product_environment,
     remember,
@@ -133,8 +134,12 @@ def write_api_document() -> None:
 
 
 def run_in_venv(arguments: list[str], env: dict[str, str] | None = None) -> int:
-    """Run the product's Python in the foreground and return its exit code."""
+    """Run the product's Python in the foreground and return its exit code; it ends with the launcher."""
     command = [str(VENV_PYTHON), *arguments]
     return subprocess.run(
-        command, cwd=ROOT, env=env or product_environment(), check=False
+        command,
+        cwd=ROOT,
+        env=env or product_environment(),
+        check=False,
+        preexec_fn=end_with_parent,
     ).returncode

@@ -172,6 +172,23 @@ class OwnDatabase(unittest.TestCase):
                 time.sleep(0.1)
             self.assertTrue(port_is_free(port))
 
+    def test_what_a_killed_launcher_ran_ends_with_it(self) -> None:
+        inner = "import os, time; print(os.getpid(), flush=True); time.sleep(60)"
+        code = f"from launch import build; build.run_in_venv(['-c', {inner!r}])"
+        launcher = subprocess.Popen(
+            [sys.executable, "-c", code], cwd=common.ROOT, stdout=subprocess.PIPE
+        )
+        assert launcher.stdout is not None
+        child = Path("/proc") / launcher.stdout.readline().decode().strip()
+        self.assertTrue(child.exists())
+        launcher.kill()
+        launcher.communicate()
+        for _ in range(100):
+            if not child.exists():
+                break
+            time.sleep(0.1)
+        self.assertFalse(child.exists())
+
     def test_a_taken_port_is_told(self) -> None:
         with socket.socket() as taken:
             taken.bind(("127.0.0.1", 0))

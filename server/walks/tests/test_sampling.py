@@ -101,7 +101,7 @@ class Sampling(SamplingCase):
         expect(self.page.get_by_role("radio", name="×4")).to_be_checked()
         expect(self.page.get_by_test_id("skin")).to_contain_text("as picked")
         details = self.details("Reference of sample 1")
-        expect(details.get_by_text("CIELAB D50", exact=True)).to_be_visible()
+        expect(details.get_by_role("term").filter(has_text="CIELAB D50")).to_be_visible()
         details.get_by_label("Kind of surface").select_option("Foliage")
         expect(self.page.get_by_text("off line")).to_have_count(0)
         self.page.keyboard.press("Escape")

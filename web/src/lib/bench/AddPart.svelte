@@ -57,7 +57,7 @@
         }}>Brush</DropdownMenu.Item
       >
       {#each drawn as [kind, label] (kind)}
-        <DropdownMenu.Item class="menu-item" onSelect={() => (studio.tool = kind)}>
+        <DropdownMenu.Item class="menu-item" onSelect={() => studio.draw(kind)}>
           {label}
         </DropdownMenu.Item>
       {/each}

@@ -3,6 +3,7 @@
   import { WAYS } from '../canvas/hand.svelte';
   import type { Path, Vector } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
+  import { isDrawing } from '../studio/tools';
   import {
     handlesOf,
     isShape,
@@ -19,6 +20,7 @@
   let { stage }: { stage: Stage } = $props();
   const studio = useStudio();
   const drawing = studio.drawing;
+  const busy = $derived(isDrawing(studio.tool) && !drawing.idle);
   const MOST_SHOWN = 120; // handles of a freehand outline would hide it
 
   const part = $derived(isShape(studio.part) ? studio.part : null);
@@ -37,15 +39,16 @@
   }
 
   const oval = $derived.by(() => {
-    if (drawing.span && drawing.kind === 'oval') {
+    if (busy && drawing.span && drawing.kind === 'oval') {
       const [[ax, ay], [bx, by]] = drawing.span;
       return around([ax, ay], [Math.abs(bx - ax), Math.abs(by - ay)], 0);
     }
     return part?.kind === 'oval' ? around(part.centre, part.radii, part.angle) : null;
   });
   const line = $derived.by(() => {
-    if (drawing.nodes.length) return svgOf(drawing.nodes, false, show);
-    if (drawing.span && drawing.kind === 'ramp') return `M${drawing.span.map(show).join('L')}`;
+    if (busy && drawing.nodes.length) return svgOf(drawing.nodes, false, show);
+    if (busy && drawing.span && drawing.kind === 'ramp')
+      return `M${drawing.span.map(show).join('L')}`;
     if (part?.kind === 'path') return svgOf(part.nodes, true, show);
     if (part?.kind === 'ramp') return `M${show(part.full)}L${show(part.none)}`;
     return '';
@@ -129,7 +132,7 @@
       />
     {/if}
     <path d={line + stems} fill="none" stroke={colour} stroke-width={width} />
-    {#if drawing.kind === 'path'}
+    {#if busy && drawing.kind === 'path'}
       {#each drawing.nodes as node, i (i)}
         {@const { x, y } = stage.toScreen(node.at)}
         <circle cx={x} cy={y} r={i ? 3 : 6} fill="none" stroke={colour} stroke-width={width} />

@@ -26,7 +26,7 @@ import { Drawing } from '../shapes/drawing.svelte';
 import { Probe } from './probe.svelte';
 import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
-import { SAMPLING, VIEWS, type Tool } from './tools';
+import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
 
 const PROOF_DELAY_MS = 150;
 /** How much wider than usual a key is that leaves a colour out: better too much than too little. */
@@ -233,6 +233,12 @@ export class Studio {
   /** Take a tool up, or put it down when it is in the hand already. */
   toggleTool(tool: Tool): void {
     this.tool = this.tool === tool ? 'look' : tool;
+  }
+
+  /** Draw a new part of the mask; what was left unfinished is forgotten. */
+  draw(kind: DrawingKind): void {
+    this.drawing.cancel();
+    this.tool = kind;
   }
 
   toggleMap(): void {
