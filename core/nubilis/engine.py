@@ -13,7 +13,7 @@ from nubilis.cache import Cache, array_cache
 from nubilis.mask.combine import Mask
 from nubilis.mask.part import Part
 from nubilis.photo.picture import Photo
-from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
 from nubilis.photo.sampling import decode, encode_changes
 from nubilis.recipe.document import Cast, Recipe, Sample
 from nubilis.remedy.amount import AmountField
@@ -126,8 +126,9 @@ class Engine:
 
         def amount(number: int, step: Pass, soften: float) -> Floats:
             key = ("amount", evidence, number, soften, view)
-            field = step.softened(soften)
-            return self._cache.get(key, lambda: read_amount(field, before, mask, view))
+            return self._cache.get(
+                key, lambda: read_amount(step.softened(soften), before, mask, view)
+            )
 
         def passes(soften: float) -> list[tuple[tuple[float, float], Floats]]:
             steps = self.passes(base, casts)
@@ -252,8 +253,7 @@ def acts(remedy: Remedy) -> bool:
 
 def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:
     """The pixels of a whole-photo view next to a place."""
-    h, w = view.shape
-    x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
+    x, y = pixel_at(at, view.shape)
     return np.s_[:, max(y - 1, 0) : y + 2, max(x - 1, 0) : x + 2]
 
 

@@ -12,6 +12,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.mask.soften import blurred
+from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.document import Cast
 from nubilis.remedy.amount import AmountField, as_field, guide_of, solve_amount
 from nubilis.remedy.chroma import luminance_plane
@@ -48,8 +49,7 @@ class Treated:
         self, at: tuple[float, float], rgb: Sequence[float]
     ) -> tuple[float, float, float]:
         """A sample's colour after the changes made at its place."""
-        h, w = self.rgb.shape[1:]
-        x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
+        x, y = pixel_at(at, self.rgb.shape[1:])
         colour = np.array(rgb, dtype=np.float32).reshape(3, 1, 1)
         here = np.s_[y : y + 1, x : x + 1]
         for mask, amount, shift in self.changes:

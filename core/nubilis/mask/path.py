@@ -42,14 +42,15 @@ class Path(Part):
 
     def coverage(self, rgb_linear: Floats, view: View) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)
-        touched = overlap(self.reach(view.size), view.region)
+        points = outline(self.nodes)
+        touched = overlap(self._around(points, view.size), view.region)
         if touched:
             x0, y0 = (a - b for a, b in zip(touched[:2], view.region[:2], strict=True))
             x1, y1 = (a - b for a, b in zip(touched[2:], view.region[:2], strict=True))
-            out[y0:y1, x0:x1] = self._drawn(View(view.size, touched))
+            out[y0:y1, x0:x1] = self._drawn(points, View(view.size, touched))
         return out
 
-    def _drawn(self, view: View) -> Floats:
+    def _drawn(self, points: npt.NDArray[np.float64], view: View) -> Floats:
         sigma = self.feather * view.long_edge / 4.0
         step = int(2 ** np.clip(math.floor(math.log2(max(sigma / SMOOTH, 1.0))), 0, 5))
         x0, y0, x1, y1 = view.region
@@ -57,8 +58,8 @@ class Path(Part):
         room = math.ceil(room_of_blur(sigma / step))
         left, top = x0 // step - room, y0 // step - room
         shape = -(-y1 // step) - top + room, -(-x1 // step) - left + room
-        points = outline(self.nodes) * (view.long_edge / step) - (left, top)
-        cover = _filled(points.astype(np.float32), shape)
+        cells = points * (view.long_edge / step) - (left, top)
+        cover = _filled(cells.astype(np.float32), shape)
         if sigma > 0.3:
             cover = blurred(cover, sigma / step)
         if step > 1:
@@ -68,10 +69,13 @@ class Path(Part):
         return cover[at_y : at_y + y1 - y0, at_x : at_x + x1 - x0]
 
     def reach(self, size: tuple[int, int]) -> Region:
+        return self._around(outline(self.nodes), size)
+
+    def _around(self, points: npt.NDArray[np.float64], size: tuple[int, int]) -> Region:
         long_edge = max(size)
-        points = outline(self.nodes) * long_edge
         more = self.feather * long_edge * 1.1 + 66.0  # and two cells of the coarsest grid
-        (left, top), (right, bottom) = points.min(axis=0) - more, points.max(axis=0) + more
+        low, high = points.min(axis=0) * long_edge, points.max(axis=0) * long_edge
+        (left, top), (right, bottom) = low - more, high + more
         box = math.floor(left), math.floor(top), math.ceil(right), math.ceil(bottom)
         return overlap(box, (0, 0, *size)) or (0, 0, 0, 0)
 

@@ -21,6 +21,13 @@ def overlap(one: Region, two: Region) -> Region | None:
     return (x0, y0, x1, y1) if x0 < x1 and y0 < y1 else None
 
 
+def pixel_at(at: tuple[float, float], shape: tuple[int, ...]) -> tuple[int, int]:
+    """Column and row of a place, fractions of the long edge, in a picture of the whole photo (h, w)."""
+    h, w = shape
+    x, y = (min(max(int(c * max(h, w)), 0), n - 1) for c, n in zip(at, (w, h), strict=True))
+    return x, y
+
+
 def around(regions: Iterable[Region]) -> Region:
     """The smallest region that holds all of them, of which there must be one at least."""
     left, top, right, bottom = zip(*regions, strict=True)

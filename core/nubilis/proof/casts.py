@@ -11,7 +11,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000, difference_plane
 from nubilis.engine import Engine
-from nubilis.proof.judgement import Change, Concern, beyond, contradict, judge, not_kept
+from nubilis.proof.judgement import HELD, Change, Concern, beyond, contradict, judge, not_kept
 from nubilis.proof.pairs import PairProof, colour_now, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
 from nubilis.recipe.document import Cast, Guard, Recipe
@@ -40,11 +40,12 @@ HUE_WORDS = (
 
 @dataclass(frozen=True)
 class GuardProof:
-    """moved: CIEDE2000 between the guard's colour before and now."""
+    """moved: CIEDE2000 between the guard's colour before and now; held: whether that is little enough."""
 
     id: str
     colour: Measured
     moved: float
+    held: bool
 
 
 @dataclass(frozen=True)
@@ -214,7 +215,7 @@ def _guard(engine: Engine, recipe: Recipe, guard: Guard) -> GuardProof:
     sample = guard.sample
     now = colour_now(engine, recipe, sample)
     moved = ciede2000(linear_rgb_to_lab(sample.rgb), linear_rgb_to_lab(now))
-    return GuardProof(guard.id, describe(sample.rgb, engine.photo.profile), moved)
+    return GuardProof(guard.id, describe(sample.rgb, engine.photo.profile), moved, moved < HELD)
 
 
 def hue_word(offset: tuple[float, float]) -> str | None:

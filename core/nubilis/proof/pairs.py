@@ -77,17 +77,18 @@ def _pair(engine: Engine, recipe: Recipe, pair: Pair) -> PairProof:
     now_rgb = colour_now(engine, recipe, pair.tainted)
     is_before, is_now = describe(pair.tainted.rgb, profile), describe(now_rgb, profile)
     measured = pair.measured()
-    if measured is None:
+    if measured is None or pair.reference is None:
         return PairProof(pair.id, is_before, is_now, None, None, None, None, None)
+    reference = describe(pair.reference.rgb, profile)
     return PairProof(
         pair.id,
         is_before,
         is_now,
         describe(levelled(measured.reference, pair.tainted.rgb), profile),
-        describe(pair.reference.rgb, profile) if pair.reference else None,
+        reference,
         distance(pair.tainted.rgb, measured.reference),
         distance(now_rgb, measured.reference) if pair.tainted.at is not None else None,
-        measured.lightness_gap,
+        reference.lab[0] - is_before.lab[0],
     )
 
 

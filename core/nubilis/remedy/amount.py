@@ -18,6 +18,7 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.kernels import f32, inline, kernel
+from nubilis.photo.pyramid import pixel_at
 from nubilis.remedy.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.remedy.direction import Pair
 from nubilis.remedy.evidence import Reference, cost_volume, likely_amount
@@ -165,8 +166,7 @@ def _neighbours(chroma: Floats, shift: np.ndarray, tuning: Tuning) -> list[Float
 def _pin(
     weight: Floats, target: Floats, at: tuple[float, float], value: float, pull: float
 ) -> None:
-    h, w = weight.shape
-    x, y = (min(int(c * max(h, w)), n - 1) for c, n in zip(at, (w, h), strict=True))
+    x, y = pixel_at(at, weight.shape)
     spot = np.s_[max(0, y - 2) : y + 3, max(0, x - 2) : x + 3]
     weight[spot] += pull / 25.0
     target[spot] = value
@@ -181,8 +181,8 @@ def _guarded(rgb: Floats, guards: Sequence[tuple[float, float]]) -> npt.NDArray[
     lab = np.ascontiguousarray(np.moveaxis(lab_planes(rgb), 0, 2))
     lab = cv2.bilateralFilter(lab, 5, 6.0, 2.0)
     lab[..., 0] *= 0.5  # a fold's shading is the same cloth
-    for x, y in guards:
-        seed = min(int(x * max(h, w)), w - 1), min(int(y * max(h, w)), h - 1)
+    for at in guards:
+        seed = pixel_at(at, (h, w))
         near = (GUARD_REACH,) * 3
         flags = 4 | cv2.FLOODFILL_MASK_ONLY | cv2.FLOODFILL_FIXED_RANGE | (1 << 8)
         cv2.floodFill(lab, kept, seed, (0,), near, near, flags)

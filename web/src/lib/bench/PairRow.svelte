@@ -22,9 +22,9 @@
     const { origin } = reference;
     return origin === 'library' || origin === 'photo' ? reference.name : origins[origin];
   });
-  const gap = $derived(shown?.reference ? shown.reference.lab[0] - shown.is_before.lab[0] : 0);
+  const gap = $derived(shown?.lightness_gap ?? 0);
 
-  const mismatch = $derived(shown?.reference != null && Math.abs(gap) > MISMATCH);
+  const mismatch = $derived(Math.abs(gap) > MISMATCH);
 
   function change(to: Partial<Pair>): void {
     studio.changeCast((c) => changePair(c, pair.id, (p) => ({ ...p, ...to })));

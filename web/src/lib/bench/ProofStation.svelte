@@ -7,7 +7,6 @@
   const cast = $derived(studio.castProof);
   const photo = $derived(studio.proof);
 
-  const HELD = 1;
   const rows = $derived.by(() => {
     const made: [string, string, string][] = [];
     if (!photo) return made;
@@ -28,7 +27,7 @@
     ]);
     if (cast?.guards.length) {
       const most = Math.max(...cast.guards.map((g) => g.moved));
-      const word = most < HELD ? 'held' : 'moved';
+      const word = cast.guards.every((g) => g.held) ? 'held' : 'moved';
       made.push(['Kept colours', `${word}, ${most.toFixed(1)}`, 'The most that one moved, ΔE2000']);
     }
     made.push([

@@ -12,7 +12,6 @@
   const cast = $derived(studio.cast);
   const proof = $derived(studio.castProof);
 
-  const HELD = 1; // ΔE2000 that a kept colour may move
   const prompt = $derived.by(() => {
     if (studio.tool === 'tainted')
       return 'Click a place whose colour does not belong there. Shift averages.';
@@ -82,7 +81,7 @@
             shown={[shown?.colour]}
           />
           <span class="text-ink2">must stay</span>
-          {#if shown && shown.moved >= HELD}
+          {#if shown && !shown.held}
             <span class="notched ml-auto bg-attention pr-2 text-inverse" title="ΔE2000">
               moved {shown.moved.toFixed(1)}
             </span>

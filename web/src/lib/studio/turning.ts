@@ -1,7 +1,7 @@
 import type { Remedy } from '../api/types';
+import { SETTINGS } from '../bench/remedies';
 
 const PER_PIXEL = { amount: 0.004, hue: 0.4, saturation: 0.004, luminance: 0.002 };
-const MOST_AMOUNT = { neutralise: 1.5, match: 1.5, shift: 1, 'even-out': 1, restore: 1 };
 
 const within = (v: number, least: number, most: number): number =>
   Math.round(Math.min(Math.max(v, least), most) * 1000) / 1000;
@@ -10,7 +10,7 @@ const within = (v: number, least: number, most: number): number =>
  * saturation, or its luminance when `other`. Of every other remedy the amount grows to the right. */
 export function turned(remedy: Remedy, [dx, dy]: [number, number], other: boolean): Remedy {
   if (remedy.kind !== 'shift') {
-    const most = MOST_AMOUNT[remedy.kind];
+    const most = (SETTINGS[remedy.kind][0]?.most ?? 100) / 100;
     return { ...remedy, amount: within(remedy.amount + dx * PER_PIXEL.amount, 0, most) };
   }
   if (other) {
