@@ -11,7 +11,9 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
 from nubilis.mask.combine import Mask
+from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
+from nubilis.mask.sight import Sight
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
 from nubilis.photo.sampling import decode, encode_changes
@@ -25,6 +27,7 @@ from nubilis.settle.base import RESTING, Base
 from nubilis.treatment import Pass, Treated, treat
 
 CACHE_BYTES = 500 * 2**20
+TRACE_BYTES = 100 * 2**20
 TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
 _PLANS_KEPT = 24
 
@@ -38,6 +41,7 @@ class Engine:
         self._cache = array_cache(cache_bytes)
         self._plans: Cache[tuple[tuple[Pass, ...], Treated]] = Cache(_PLANS_KEPT)
         self._lightness: Cache[AmountField] = Cache(1)
+        self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
         self._planning = threading.RLock()
 
     @property
@@ -62,23 +66,36 @@ class Engine:
 
         def coverage(part: Part, over: View) -> Floats:
             bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
+            traces = self._traces(part, base)
             return self._cache.get(
-                (bare, base, over), lambda: part.coverage(self.settled(over, base), over)
+                (bare, base, over), lambda: part.coverage(self.settled(over, base), over, traces)
             )
 
-        return mask.cover(view, coverage)
+        return mask.cover(view, coverage, lambda over: self.settled(over, base))
+
+    def _read(self, view: View, base: Base) -> Floats:
+        """As settled, but not through the cache: what one looks at would be thrown out for it."""
+        return settled(self.pyramid.read(view), base)
+
+    def _traces(self, part: Part, base: Base) -> tuple[Trace, ...]:
+        """What a part finds in the photo; each thing is looked for once."""
+        sight = Sight((self.photo.width, self.photo.height), lambda view: self._read(view, base))
+        return tuple(
+            self._found.get((look, base), partial(look.trace, sight)) for look in part.looks
+        )
 
     def mask_codes(self, mask: Mask, bits: int, base: Base = RESTING) -> Codes:
         """A mask over the whole photo at full size, code values of 8 or 16 bits (h, w)."""
         photo, top = self.photo, np.float32(2**bits - 1)
         codes = np.empty((photo.height, photo.width), dtype=np.uint8 if bits == 8 else np.uint16)
+
+        def coverage(part: Part, over: View) -> Floats:
+            return part.coverage(self._read(over, base), over, self._traces(part, base))
+
         for y0 in range(0, photo.height, TILE[0]):
             region = 0, y0, photo.width, min(y0 + TILE[0], photo.height)
             view = View((photo.width, photo.height), region)
-            # Not through the cache: what one looks at would be thrown out for this.
-            cover = mask.cover(
-                view, lambda p, over: p.coverage(settled(self.pyramid.read(over), base), over)
-            )
+            cover = mask.cover(view, coverage, lambda over: self._read(over, base))
             codes[y0 : region[3]] = cover * top + np.float32(0.5)
         return codes
 
@@ -185,8 +202,8 @@ class Engine:
             cache(partial(self.evidence, base, active[: i + 1])) for i in range(len(active))
         ]
         reaches = [c.mask.reach((photo.width, photo.height)) for c in active]
-        # A refined mask looks around each tile, at pixels that must be as they came.
-        in_place = in_place and not any(c.mask.refine.active for c in active)
+        # Such masks look around each tile, at pixels that must be as they came.
+        in_place = in_place and not any(c.mask.looks_around for c in active)
         codes = photo.codes if in_place else photo.codes.copy()
         for y0 in range(0, photo.height, TILE[0]):
             y1 = min(y0 + TILE[0], photo.height)
@@ -213,12 +230,14 @@ class Engine:
         untouched = decode(tile, self.photo.profile)
         before = rgb = settled(untouched, base)
 
+        def rgb_of(over: View) -> Floats:
+            return before if over == view else self._read(over, base)
+
         def coverage(part: Part, over: View) -> Floats:
-            rgb = before if over == view else settled(self.pyramid.read(over), base)
-            return part.coverage(rgb, over)
+            return part.coverage(rgb_of(over), over, self._traces(part, base))
 
         for cast, passes, evidence_for in casts:
-            mask = cast.mask.cover(view, coverage)
+            mask = cast.mask.cover(view, coverage, rgb_of)
             if mask.any():
                 read = partial(read_amount, rgb_linear=before, mask=mask, view=view)
                 place = Place(

@@ -1,17 +1,21 @@
 """What the screen is given: display code values, with the mask drawn as asked."""
 
 from enum import StrEnum
+from typing import Annotated
 
 import cv2
 import numpy as np
+from pydantic import Field
 
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
+from nubilis.mask.combine import Mask
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
-from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.base import Model, Share
+from nubilis.recipe.document import Recipe
 from nubilis.remedy.chroma import luminance_plane
 from nubilis.settle.base import Base
 
@@ -21,24 +25,43 @@ OVERLAY_CHROMA = 0.17
 
 
 class Show(StrEnum):
-    """now: treated; before: untouched; hatch: treated, with the mask hatched and outlined;
-    matte: the mask as grey; isolate: only what is masked in colour."""
+    """now: treated; before: untouched; hatch: treated, with the mask hatched and outlined; outline:
+    treated, with its outline alone; matte: the mask as grey; isolate: only what is masked in colour."""
 
     NOW = "now"
     BEFORE = "before"
     HATCH = "hatch"
+    OUTLINE = "outline"
     MATTE = "matte"
     ISOLATE = "isolate"
 
 
-def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str | None) -> Codes:
-    """sRGB code values uint8 (h, w, 3). cast_id: whose mask; without one, the picture alone."""
+class Ink(Model):
+    """What a mask is drawn with. hue: degrees of OKLCh; None: the hue opposite to what lies under the
+    mask; opacity: of the hatching."""
+
+    hue: Annotated[float, Field(ge=0.0, le=360.0, allow_inf_nan=False)] | None = None
+    opacity: Share = 0.85
+
+
+def display(
+    engine: Engine,
+    recipe: Recipe,
+    view: View,
+    show: Show,
+    cast_id: str | None,
+    ink: Ink = Ink(),
+    part_id: str | None = None,
+) -> Codes:
+    """sRGB code values uint8 (h, w, 3). cast_id: whose mask; without one, the picture alone; part_id: of
+    the mask that part alone. Raises PlaceError."""
     cast = next((c for c in recipe.casts if c.id == cast_id), None)
     if show is Show.BEFORE:
         return encode(engine.untouched(view), srgb())
     if show is Show.NOW or cast is None:
         return encode(engine.render(recipe, view), srgb())
-    mask = engine.mask(cast.mask, view, recipe.base)
+    shown = cast.mask.only(part_id) if part_id else cast.mask
+    mask = engine.mask(shown, view, recipe.base)
     if show is Show.MATTE:
         grey = (mask * 255.0 + 0.5).astype(np.uint8)
         return np.repeat(grey[..., None], 3, axis=2)
@@ -46,7 +69,8 @@ def display(engine: Engine, recipe: Recipe, view: View, show: Show, cast_id: str
     if show is Show.ISOLATE:
         return encode(_isolated(rgb, mask), srgb())
     codes = encode(rgb, srgb())
-    _hatch(codes, mask, view, _overlay_colours(engine, recipe.base, cast))
+    lines = ink.opacity if show is Show.HATCH else 0.0
+    _draw(codes, mask, view, _inks(engine, recipe.base, shown, ink.hue), lines)
     return codes
 
 
@@ -56,24 +80,29 @@ def _isolated(rgb: Floats, mask: Floats) -> Floats:
     return np.ascontiguousarray(rgb * mask + pale * (1.0 - mask), dtype=np.float32)
 
 
-def _overlay_colours(engine: Engine, base: Base, cast: Cast) -> Codes:
-    """Dark and light ink (2, 3) in the hue opposite to what lies under the mask.
-
-    Taken at the analysis size, so that the hue stays as one zooms and pans.
-    """
-    view = engine.analysis_view
-    mask, rgb = engine.mask(cast.mask, view, base), engine.settled(view, base)
-    weight = float(mask.sum())
-    mean = (rgb * mask).sum(axis=(1, 2)) / weight if weight else np.full(3, 0.2)
-    a, b = linear_rgb_to_oklab(np.maximum(mean, 0.0))[1:]
-    hue = np.arctan2(-b, -a) if np.hypot(a, b) > 0.01 else np.radians(330.0)
-    tint = OVERLAY_CHROMA * np.cos(hue), OVERLAY_CHROMA * np.sin(hue)
+def _inks(engine: Engine, base: Base, mask: Mask, hue: float | None) -> Codes:
+    """Dark and light ink (2, 3)."""
+    turn = _against(engine, base, mask) if hue is None else np.radians(hue)
+    tint = OVERLAY_CHROMA * np.cos(turn), OVERLAY_CHROMA * np.sin(turn)
     inks = oklab_to_linear_rgb([[INK, *tint], [PAPER, *tint]])
     codes: Codes = encode(np.ascontiguousarray(inks.T[:, None], dtype=np.float32), srgb())[0]
     return codes
 
 
-def _hatch(codes: Codes, mask: Floats, view: View, inks: Codes) -> None:
+def _against(engine: Engine, base: Base, mask: Mask) -> float:
+    """The hue opposite to what lies under a mask, radians.
+
+    Taken at the analysis size, so that it stays as one zooms and pans.
+    """
+    view = engine.analysis_view
+    weight, rgb = engine.mask(mask, view, base), engine.settled(view, base)
+    total = float(weight.sum())
+    mean = (rgb * weight).sum(axis=(1, 2)) / total if total else np.full(3, 0.2)
+    a, b = linear_rgb_to_oklab(np.maximum(mean, 0.0))[1:]
+    return float(np.arctan2(-b, -a)) if np.hypot(a, b) > 0.01 else float(np.radians(330.0))
+
+
+def _draw(codes: Codes, mask: Floats, view: View, inks: Codes, opacity: float) -> None:
     """Diagonal lines where the mask is, denser ink where it is fuller, and the outline at one half."""
     x0, y0 = view.region[:2]
     h, w = mask.shape
@@ -81,7 +110,7 @@ def _hatch(codes: Codes, mask: Floats, view: View, inks: Codes) -> None:
     lines = (xs + ys) % HATCH_STEP == 0
     inside = (mask > 0.5).astype(np.uint8)
     outline = cv2.morphologyEx(inside, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)) > 0
-    cover = np.where(outline, np.float32(1.0), lines * np.minimum(mask * 0.9, 0.85))
+    cover = np.where(outline, np.float32(1.0), lines * mask * np.float32(opacity))
     drawn = cover > 0.02
     ground = codes[drawn].astype(np.float32)
     # Light ink on dark ground and dark ink on light, so that it shows on both.

@@ -62,6 +62,34 @@ def stroke(**more: object) -> Stroke:
     return Stroke.model_validate(resting | more)
 
 
+def there_and_back(times: int, steps: int = 1, **more: object) -> Brush:
+    """A stroke along one line, so many times over it, each in so many steps."""
+    ways = [np.linspace(0.2, 0.8, steps + 1), np.linspace(0.8, 0.2, steps + 1)]
+    xs = np.concatenate([ways[i % 2] for i in range(times)]).tolist()
+    one = stroke(size=0.2, flow=0.3, points=tuple(((x, 0.4), 1.0) for x in xs), **more)
+    return Brush(id="b", strokes=(one,))
+
+
+class Flowing(unittest.TestCase):
+    def middle(self, brush: Brush) -> float:
+        return float(covered(brush, whole(101, 81))[40, 50])
+
+    def test_each_time_over_a_place_adds_to_it(self) -> None:
+        for times in (1, 2, 3):
+            self.assertAlmostEqual(self.middle(there_and_back(times)), 1 - 0.7**times, delta=0.01)
+
+    def test_it_does_not_depend_on_how_many_points_a_stroke_has(self) -> None:
+        few, many = (covered(there_and_back(2, n), whole(101, 81)) for n in (1, 60))
+        np.testing.assert_allclose(few, many, atol=0.02)
+
+    def test_never_more_than_the_opacity(self) -> None:
+        self.assertAlmostEqual(self.middle(there_and_back(30, opacity=0.4)), 0.4, delta=1e-3)
+
+    def test_a_stroke_that_stays_where_it_is_does_not_grow(self) -> None:
+        one = stroke(flow=0.3, points=tuple(((0.5, 0.4), 1.0) for _ in range(50)))
+        self.assertAlmostEqual(self.middle(Brush(id="b", strokes=(one,))), 0.3, delta=0.01)
+
+
 class Painting(unittest.TestCase):
     def test_equals_the_plain_painter(self) -> None:
         strokes = {

@@ -9,10 +9,11 @@ import tifffile
 
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.engine import Engine
-from nubilis.errors import PhotoError, PlaceError
+from nubilis.errors import PlaceError, RecipeError
 from nubilis.library.built_in import built_in
 from nubilis.mask.combine import Mask
-from nubilis.mask.ready_keys import NAMES, ready_key
+from nubilis.mask.named_key import NamedKey, read_keys, write_keys
+from nubilis.mask.ready_keys import ready_keys
 from nubilis.mask.refine import Refine
 from nubilis.photo.grey import grey_file
 from nubilis.photo.pyramid import View
@@ -58,7 +59,8 @@ class ReadyKeys(unittest.TestCase):
     def share(self, name: str, lab: tuple[float, float, float]) -> float:
         rgb = np.asarray(lab_to_linear_rgb(lab), dtype=np.float32).reshape(3, 1, 1)
         view = View((1, 1), (0, 0, 1, 1))
-        return float(ready_key(name, "k").coverage(np.ascontiguousarray(rgb), view)[0, 0])
+        key = next(k for k in ready_keys() if k.name == name).part("k")
+        return float(key.coverage(np.ascontiguousarray(rgb), view)[0, 0])
 
     def test_each_takes_in_what_it_is_named_after_and_leaves_the_rest(self) -> None:
         skins = [r.lab for r in built_in() if r.group == "skin"]
@@ -78,7 +80,24 @@ class ReadyKeys(unittest.TestCase):
         ):
             self.assertGreater(self.share(name, inside), 0.9, name)
             self.assertLess(self.share(name, outside), 0.1, name)
-        self.assertEqual(len(NAMES), 10)
+        self.assertEqual(len(ready_keys()), 10)
+
+    def test_a_file_of_keys_there_and_back(self) -> None:
+        keys = tuple(ready_keys())
+        self.assertEqual(read_keys(write_keys(keys)), keys)
+
+    def test_other_files_are_refused_in_words(self) -> None:
+        good = write_keys(ready_keys()[:1])
+        for text, words in (
+            ("{", "not valid JSON"),
+            ("[" * 100_000, "not valid JSON"),
+            ("[]", "not a file of Nubilis keys"),
+            (good.replace('"Skins"', '"  "'), "keys.0.name"),
+            (good.replace('"version": 1', '"version": 2'), "version"),
+        ):
+            with self.assertRaisesRegex(RecipeError, words):
+                read_keys(text)
+        self.assertEqual(NamedKey(**{**ready_keys()[0].model_dump(), "name": " Ada "}).name, "Ada")
 
 
 if __name__ == "__main__":

@@ -11,7 +11,14 @@ from pydantic import ValidationError
 
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb, oklab_to_oklch
-from nubilis.mask.colour_key import FULL_CHROMA, ColourKey, Range, key_around
+from nubilis.mask.colour_key import (
+    FULL_CHROMA,
+    ColourKey,
+    Range,
+    key_around,
+    key_with,
+    key_without,
+)
 from nubilis.mask.combine import Mask, combine
 from nubilis.mask.part import Join, Part
 from nubilis.mask.picture import Picture
@@ -93,6 +100,19 @@ class Keys(unittest.TestCase):
         self.assertLess(key.hue.core[1] - key.hue.core[0], 60.0)
         opposite = np.asarray(oklab_to_linear_rgb((0.6, -0.1, 0.0)), dtype=np.float32)
         self.assertEqual(float(key.coverage(opposite.reshape(3, 1, 1), view_of(1, 1)).max()), 0.0)
+
+    def test_a_colour_that_is_left_out_goes_and_the_taken_ones_stay(self) -> None:
+        one, two = (oklab_to_linear_rgb((0.6, 0.08, b)) for b in (0.02, 0.035))
+        red, orange = (tuple(float(v) for v in c) for c in (one, two))
+        key = key_with(None, [red], "k")  # type: ignore[list-item]
+        patch = np.stack([one, two], axis=1).reshape(3, 1, 2).astype(np.float32)
+        self.assertGreater(float(key.coverage(patch, view_of(1, 2)).min()), 0.5)
+        without = key_without(key, [orange])  # type: ignore[list-item]
+        left = without.coverage(patch, view_of(1, 2))[0]
+        self.assertGreater(float(left[0]), 0.99)
+        self.assertEqual(float(left[1]), 0.0)
+        wider = key_with(without, [orange], "k")  # type: ignore[list-item]
+        self.assertEqual((len(wider.taken), wider.left_out), (2, without.left_out))
 
 
 class Pictures(unittest.TestCase):

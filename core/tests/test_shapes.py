@@ -143,7 +143,8 @@ class Refining(unittest.TestCase):
         plane[60:140, 80:220] = 1.0
         if change:
             change(plane)
-        return refine.applied(plane, 300)
+        view = View((300, 200), (0, 0, 300, 200))
+        return refine.applied(plane, view, lambda _: np.zeros((3, 200, 300), dtype=np.float32))
 
     def test_at_rest_nothing_changes(self) -> None:
         self.assertFalse(Refine().active)
@@ -170,11 +171,13 @@ class Refining(unittest.TestCase):
         self.assertGreater(float(row[76]), 0.1)
 
     @settings(max_examples=20, deadline=None)
-    @given(st.floats(0, 0.03), st.floats(-0.03, 0.03), st.floats(0, 0.03))
-    def test_a_region_is_a_cut_of_the_whole(self, clean: float, grow: float, soften: float) -> None:
+    @given(*[st.floats(0, 0.03), st.floats(-0.03, 0.03), st.floats(0, 0.03), st.floats(0, 0.03)])
+    def test_a_region_is_a_cut_of_the_whole(
+        self, clean: float, grow: float, follow: float, soften: float
+    ) -> None:
         photo = wall_photo()
         stroke = Stroke(size=0.3, points=(((0.3, 0.2), 1.0), ((0.3, 0.4), 1.0)))
-        refine = Refine(clean=clean, grow=grow, soften=soften)
+        refine = Refine(clean=clean, grow=grow, follow=follow, soften=soften)
         mask = Mask(parts=(Brush(id="b", strokes=(stroke,)), warm_key()), refine=refine)
         engine = Engine(photo)
         full = engine.mask(mask, View((300, 200), (0, 0, 300, 200)))
@@ -185,7 +188,7 @@ class Refining(unittest.TestCase):
         photo = wall_photo(600, 1200)
         recipe = recipe_for(photo, warm_key().model_copy(update={"join": "add"}))
         cast = recipe.casts[0]
-        refine = Refine(clean=0.004, grow=0.01, soften=0.01)
+        refine = Refine(clean=0.004, grow=0.01, follow=0.01, soften=0.01)
         mask = cast.mask.model_copy(update={"refine": refine})
         recipe = recipe.model_copy(update={"casts": (cast.model_copy(update={"mask": mask}),)})
         apart = Engine(photo).deliver(recipe)

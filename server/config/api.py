@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from accounts.api import router as accounts
 from config.errors import Refused
 from delivery.api import router as delivery
+from keys.api import router as keys
 from nubilis.errors import NubilisError
 from references.api import router as references
 from shoots.api import router as shoots
@@ -29,6 +30,7 @@ api.add_router("", scopes)
 api.add_router("", colours)
 api.add_router("", delivery)
 api.add_router("", references)
+api.add_router("", keys)
 
 
 def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:

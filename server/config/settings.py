@@ -23,6 +23,7 @@ INSTALLED_APPS = [
     "studio",
     "delivery",
     "references",
+    "keys",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

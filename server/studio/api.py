@@ -11,7 +11,7 @@ from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.find.map import in_view
-from nubilis.overlay import Show, display
+from nubilis.overlay import Ink, Show, display
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.proof.casts import PhotoProof, prove
@@ -34,6 +34,7 @@ from studio.engines import engines
 from studio.services import figures as dial_figures
 from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts
+from studio.services.linked import carry_over, linked_photos
 from studio.services.looking import Said, field_map
 
 router = Router(tags=["studio"])
@@ -87,15 +88,17 @@ class CopyOut(Schema):
 
 
 class PictureIn(Schema):
-    """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask; said:
-    with "map", after which words the finder's field is shown; draft: coded quickly, for the time
-    that a handle moves."""
+    """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask;
+    part: of the mask that one alone; ink: what the mask is drawn with; with "map", after which words
+    the finder's field is shown; draft: coded quickly, for the time that a handle moves."""
 
     recipe: Recipe
     size: tuple[int, int]
     region: tuple[int, int, int, int]
     show: Show | Literal["map"] = Show.NOW
     cast: str | None = None
+    part: str | None = None
+    ink: Ink = Ink()
     said: Said = Said()
     draft: bool = False
 
@@ -170,6 +173,35 @@ def copy(request: HttpRequest, photo_id: int, payload: CopyIn) -> CopyOut:
     return CopyOut(photos=len(to), casts=casts)
 
 
+class LinksIn(Schema):
+    cast: str
+
+
+class LinksOut(Schema):
+    """photos: titles of the others that share the cast."""
+
+    photos: list[str]
+
+
+@router.post("/photos/{photo_id}/links", response=LinksOut)
+def links(request: HttpRequest, photo_id: int, payload: LinksIn) -> LinksOut:
+    """Which photos share a cast of the saved recipe; none when it is not there."""
+    row = own_photo(request.user, photo_id)
+    cast = next((c for c in history.current(row).recipe.casts if c.id == payload.cast), None)
+    return LinksOut(photos=[p.title for p in linked_photos(row, cast)] if cast else [])
+
+
+class CarriedOut(Schema):
+    photos: int
+
+
+@router.post("/photos/{photo_id}/carry-over", response=CarriedOut)
+def carry(request: HttpRequest, photo_id: int, payload: LinksIn) -> CarriedOut:
+    """Bring the photos that share a cast of the saved recipe up to date with it."""
+    row = own_photo(request.user, photo_id)
+    return CarriedOut(photos=carry_over(row, payload.cast, request.user))
+
+
 @router.post("/photos/{photo_id}/picture")
 def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResponse:
     """A JPEG of a region at a zoom."""
@@ -181,7 +213,8 @@ def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResp
     if payload.show == "map":
         codes = in_view(field_map(row, payload.recipe, payload.said), view)
     else:
-        codes = display(engine, payload.recipe, view, Show(payload.show), payload.cast)
+        show, ink = Show(payload.show), payload.ink
+        codes = display(engine, payload.recipe, view, show, payload.cast, ink, payload.part)
     jpeg = imagecodecs.jpeg8_encode(codes, **JPEG[payload.draft])
     response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"

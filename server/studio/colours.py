@@ -7,7 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from nubilis.colour.temperature import light_of_neutral
-from nubilis.mask.colour_key import ColourKey, key_around
+from nubilis.mask.colour_key import MOST_COLOURS, ColourKey, key_with, key_without
 from nubilis.recipe.base import LinearRgb
 from nubilis.sample import Measured, Space, describe, typed
 from nubilis.settle.apply import settled_colour
@@ -20,20 +20,25 @@ _Number = Annotated[float, Field(allow_inf_nan=False)]
 
 
 class KeyIn(Schema):
-    """colours: as the photo came, linear Rec. 2020."""
+    """colours: as the photo came, linear Rec. 2020; key: a key that is to take them in as well, or, with
+    leave_out, to leave them out."""
 
     id: str
     base: Base = Base()
-    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=50)]
+    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=MOST_COLOURS)]
+    key: ColourKey | None = None
+    leave_out: bool = False
     spacious: Annotated[float, Field(ge=1.0, le=4.0)] = 1.0
 
 
 @router.post("/photos/{photo_id}/key", response=ColourKey)
 def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
-    """A colour key that takes the given colours in."""
+    """A colour key that takes the given colours in, or leaves them out."""
     own_photo(request.user, photo_id)
     colours = [settled_colour(c, payload.base) for c in payload.colours]
-    return key_around(colours, payload.id, payload.spacious)
+    if payload.key is not None and payload.leave_out:
+        return key_without(payload.key, colours)
+    return key_with(payload.key, colours, payload.id, payload.spacious)
 
 
 class NeutralIn(Schema):

@@ -1,4 +1,4 @@
-"""Masks out as grey pictures and in again, and ready-made keys."""
+"""Masks out as grey pictures and in again, and what lies under a place."""
 
 from pathlib import Path
 from typing import Literal
@@ -8,15 +8,14 @@ from ninja import File, Form, Router, Schema
 from ninja.files import UploadedFile
 
 from nubilis.errors import PlaceError
-from nubilis.mask.colour_key import ColourKey
 from nubilis.mask.picture import Picture
-from nubilis.mask.ready_keys import NAMES, ready_key
 from nubilis.photo.grey import BITS, grey_file
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from nubilis.planning import mask_part
+from nubilis.proof.at_place import Covering, parts_at
 from nubilis.proof.key_levels import key_levels
-from nubilis.recipe.base import Identifier
+from nubilis.recipe.base import Identifier, Place
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from studio.engines import engines
@@ -83,14 +82,12 @@ def levels(request: HttpRequest, photo_id: int, payload: LevelsIn) -> LevelsOut:
     return LevelsOut(photo=read.photo.round(3).tolist(), mask=read.mask.round(3).tolist())
 
 
-@router.get("/ready-keys", response=list[str])
-def ready_keys(request: HttpRequest) -> list[str]:
-    """Names of the ready-made keys."""
-    return list(NAMES)
+class AtIn(Schema):
+    recipe: Recipe
+    at: Place
 
 
-@router.get("/ready-keys/{name}", response=ColourKey)
-def take_key(request: HttpRequest, name: str, id: Identifier) -> ColourKey:
-    if name not in NAMES:
-        raise PlaceError(f"there is no key named {name}")
-    return ready_key(name, id)
+@router.post("/photos/{photo_id}/parts-at", response=list[Covering])
+def at_place(request: HttpRequest, photo_id: int, payload: AtIn) -> list[Covering]:
+    """Which parts of which casts' masks cover a place."""
+    return parts_at(engines.get(own_photo(request.user, photo_id)), payload.recipe, payload.at)

@@ -1,10 +1,12 @@
 """Brush: strokes as round pens drawn along lines, each laid over the ones before.
 
-Within a stroke the pen covers each place once, as strongly as it ever does there; a further stroke
-builds up on it. So a stroke looks the same at every size and however many points it has.
+A stroke looks the same at every size and however many points it has: where it goes over a place, the pen
+covers it as strongly as it ever does there, and what flows grows with the way that the pen makes over it,
+in widths of the pen. With full flow once over is enough.
 """
 
 import math
+from itertools import groupby
 from typing import Annotated, Any, Literal
 
 import numba as nb
@@ -12,25 +14,30 @@ import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.kernels import exp2, f32, kernel, log, smoothstep
+from nubilis.mask.edges import Trace, read_trace
 from nubilis.mask.part import Part
+from nubilis.mask.reins import Reins
+from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import Region, View, around, overlap
 from nubilis.recipe.base import Model, Place, Share
 
 _Pressure = Share
-_Point = tuple[float, float, float]
-
 
 SMOOTH_STEPS = 16
 
 
 class Stroke(Model):
     """size: diameter as a fraction of the long edge; feather: share of the radius that fades;
-    flow: 0..1; points: x, y as fractions of the long edge, pressure 0..1."""
+    flow: share that once over gives; opacity: the most that any number of times gives; edges: held back
+    where the photo's colour changes under the pen; points: x, y as fractions of the long edge,
+    pressure 0..1."""
 
     size: Annotated[float, Field(gt=0.0, le=2.0, allow_inf_nan=False)]
     feather: Share = 0.5
     flow: Share = 1.0
+    opacity: Share = 1.0
+    edges: bool = False
     erase: bool = False
     points: Annotated[tuple[tuple[Place, _Pressure], ...], Field(min_length=1, max_length=20_000)]
 
@@ -41,21 +48,37 @@ class Brush(Part):
     kind: Literal["brush"] = "brush"
     strokes: Annotated[tuple[Stroke, ...], Field(max_length=2000)] = ()
 
-    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        return tuple(_reins(s) for s in self.strokes if s.edges)
+
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         if not self.strokes:
             return np.zeros(view.shape, dtype=np.float32)
+        if any(s.edges for s in self.strokes):
+            return self._held_back(rgb_linear, view, traces)
         x0, y0, x1, y1 = view.region
         f = self._coarseness(view.long_edge)
         # A grid of every f-th pixel, aligned to the whole photo, one more on each side.
         left, top = x0 // f, y0 // f
         out = np.zeros(((y1 - 1) // f - top + 2, (x1 - 1) // f - left + 2), dtype=np.float32)
-        lines, strokes = _flatten(self.strokes, view.long_edge)
-        _paint(lines, strokes, f32(left * f), f32(top * f), f32(f), out)
+        _draw(self.strokes, view.long_edge, (left * f, top * f), f, out)
         if f == 1:
             return np.ascontiguousarray(out[:-1, :-1])
         full = np.empty(view.shape, dtype=np.float32)
         _between(out, x0 - left * f, y0 - top * f, f, full)
         return full
+
+    def _held_back(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...]) -> Floats:
+        out = np.zeros(view.shape, dtype=np.float32)
+        reins = iter(traces)
+        for edges, run in groupby(self.strokes, lambda s: s.edges):
+            if edges:
+                for stroke in run:
+                    _lay(stroke, next(reins), rgb_linear, view, out)
+            else:
+                _draw(tuple(run), view.long_edge, view.region[:2], 1, out)
+        return out
 
     def reach(self, size: tuple[int, int]) -> Region:
         long_edge = max(size)
@@ -74,6 +97,32 @@ class Brush(Part):
         return int(2 ** np.clip(np.floor(np.log2(max(softest, 1.0) / SMOOTH_STEPS)), 0, 4))
 
 
+def _reins(stroke: Stroke) -> Reins:
+    return Reins(stroke.size, tuple(at for at, _ in stroke.points))
+
+
+def _lay(stroke: Stroke, trace: Trace, rgb_linear: Floats, view: View, out: Floats) -> None:
+    """Lay one stroke that is held back over what stands, where both are."""
+    touched = overlap(_box(stroke, view.long_edge), view.region)
+    if not touched:
+        return
+    x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
+    pen = np.zeros((y1 - y0, x1 - x0), dtype=np.float32)
+    _draw((stroke.model_copy(update={"erase": False}),), view.long_edge, touched[:2], 1, pen)
+    here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
+    pen *= read_trace(trace, here, View(view.size, touched))
+    left = out[y0:y1, x0:x1] * (1.0 - pen)
+    out[y0:y1, x0:x1] = left if stroke.erase else left + pen
+
+
+def _draw(
+    strokes: tuple[Stroke, ...], long_edge: int, corner: tuple[int, int], step: int, out: Floats
+) -> None:
+    """Draw strokes over what stands, at every step-th pixel from a corner."""
+    lines, numbers = _flatten(strokes, long_edge)
+    _paint(lines, numbers, f32(corner[0]), f32(corner[1]), f32(step), out)
+
+
 def _box(stroke: Stroke, long_edge: int) -> Region:
     xs, ys = zip(*(at for at, _ in stroke.points), strict=True)
     r = stroke.size * long_edge / 2 + 1.0
@@ -86,8 +135,8 @@ def _box(stroke: Stroke, long_edge: int) -> Region:
 
 
 def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Floats]:
-    """Lines (n, 6): x, y, pressure at both ends, in pixels; strokes (m, 6): first line, last line,
-    radius, feather, flow, erase."""
+    """Lines (n, 6): x, y, pressure at both ends, in pixels; strokes (m, 7): first line, last line,
+    radius, feather, flow, opacity, erase."""
     lines: list[tuple[float, ...]] = []
     rows: list[tuple[float, ...]] = []
     for stroke in strokes:
@@ -102,6 +151,7 @@ def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Float
                 stroke.size * long_edge / 2,
                 stroke.feather,
                 stroke.flow,
+                stroke.opacity,
                 stroke.erase,
             )
         )
@@ -115,10 +165,13 @@ def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> N
     for y in nb.prange(out.shape[0]):
         cy = y0 + f32(y) * step + f32(0.5)
         cover = np.zeros(wide, dtype=np.float32)
+        over = np.zeros(wide, dtype=np.float32)  # the way made over a place, in widths of the pen
         for s in range(strokes.shape[0]):
             radius, feather = strokes[s, 2], max(strokes[s, 3], f32(1e-3))
             # Half a pixel of fade at least, or a hard edge would show its steps.
             soft = max(feather * radius, f32(1.0))
+            flow, opacity, erase = strokes[s, 4], strokes[s, 5], strokes[s, 6] > f32(0.5)
+            builds = flow < f32(1.0)
             left, right = wide, 0
             for i in range(int(strokes[s, 0]), int(strokes[s, 1])):
                 ax, ay, ap = lines[i, 0], lines[i, 1], lines[i, 2]
@@ -132,21 +185,32 @@ def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> N
                     continue
                 left, right = min(left, first), max(right, last)
                 dx, dy = bx - ax, by - ay
-                inverse = f32(1.0) / max(dx * dx + dy * dy, f32(1e-12))
+                square = max(dx * dx + dy * dy, f32(1e-12))
+                inverse, length = f32(1.0) / square, np.sqrt(square)
                 for x in range(first, last):
                     px = x0 + f32(x) * step + f32(0.5) - ax
                     py = cy - ay
-                    t = min(max((px * dx + py * dy) * inverse, f32(0.0)), f32(1.0))
+                    along = (px * dx + py * dy) * inverse
+                    t = min(max(along, f32(0.0)), f32(1.0))
                     ex, ey = px - t * dx, py - t * dy
                     pressure = ap + t * (bp - ap)
                     r = radius * (f32(0.5) + f32(0.5) * pressure)
                     inside = (r + f32(0.5) - np.sqrt(ex * ex + ey * ey)) / soft
                     c = pressure * smoothstep(inside)
                     cover[x] = max(cover[x], c)
-            flow, erase = strokes[s, 4], strokes[s, 5] > f32(0.5)
+                    if builds:
+                        aside = px * dy - py * dx
+                        half = r * r - aside * aside * inverse
+                        if half > f32(0.0):
+                            half = np.sqrt(half) / length
+                            made = min(along + half, f32(1.0)) - max(along - half, f32(0.0))
+                            over[x] += max(made, f32(0.0)) * length / (r + r)
+            less = log(max(f32(1.0) - flow, f32(1e-6))) * f32(1.442695041)
             for x in range(left, right):
-                c = cover[x] * flow
+                given = f32(1.0) - exp2(less * max(over[x], f32(1.0))) if builds else f32(1.0)
+                c = cover[x] * given * opacity
                 cover[x] = f32(0.0)
+                over[x] = f32(0.0)
                 if erase:
                     out[y, x] *= f32(1.0) - c
                 else:

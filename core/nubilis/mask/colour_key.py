@@ -17,13 +17,18 @@ from nubilis.colour.oklab import (
     oklab_to_oklch,
 )
 from nubilis.kernels import cbrt, f32, inline, kernel, smoothstep
+from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import Model
+from nubilis.recipe.base import LinearRgb, Model
 
 FULL_CHROMA = 0.33  # OKLCh chroma called saturation 100; about the most that sRGB holds
 _CONES = REC2020_TO_OKCONES.astype(np.float32)
 _MIX = OKCONES_TO_OKLAB.astype(np.float32)
+MOST_COLOURS = 50
+HOLE_WEIGHTS = np.array([0.5, 1.0, 1.0])  # of OKLab: the shade of a colour is the same colour
+WIDEST, NARROWEST = 0.05, 0.004  # OKLab: what one sample leaves out; an eye tells 0.02 apart
+Colours = Annotated[tuple[LinearRgb, ...], Field(max_length=MOST_COLOURS)]
 _Finite = Annotated[float, Field(ge=-360.0, le=720.0, allow_inf_nan=False)]
 _Width = Annotated[float, Field(ge=0.0, le=360.0, allow_inf_nan=False)]
 
@@ -50,18 +55,51 @@ class Range(Model):
 
 
 class ColourKey(Part):
-    """Calculated from each photo's own colours."""
+    """Calculated from each photo's own colours. taken, left_out: colours, linear Rec. 2020 as they were
+    seen, that it was made from and that are cut out of it with what is near them."""
 
     kind: Literal["colour-key"] = "colour-key"
     hue: Range
     saturation: Range
     luminance: Range
+    taken: Colours = ()
+    left_out: Colours = ()
 
-    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
-        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
+        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, self._holes(), out)
         return out
+
+    def _holes(self) -> Floats:
+        """(n, 4): OKLab, and how far from it nothing is left, which is never as far as a taken colour."""
+        if not self.left_out:
+            return np.zeros((0, 4), dtype=np.float32)
+        holes = linear_rgb_to_oklab(np.array(self.left_out)) * HOLE_WEIGHTS
+        wide = np.full(len(holes), WIDEST)
+        for colour in self.taken:
+            near = np.linalg.norm(
+                holes - linear_rgb_to_oklab(np.array(colour)) * HOLE_WEIGHTS, axis=1
+            )
+            wide = np.minimum(wide, np.maximum(near / 2.5, NARROWEST))
+        return np.column_stack([holes, wide]).astype(np.float32)
+
+
+def key_with(
+    key: ColourKey | None, colours: Sequence[LinearRgb], name: str, spacious: float = 1.0
+) -> ColourKey:
+    """A key round the colours that one was made from, and further ones."""
+    taken = (*(key.taken if key else ()), *colours)[-MOST_COLOURS:]
+    made = key_around(taken, name, spacious)
+    if key is None:
+        return made.model_copy(update={"taken": taken})
+    ranges = {n: getattr(made, n) for n in ("hue", "saturation", "luminance")}
+    return key.model_copy(update={**ranges, "taken": taken})
+
+
+def key_without(key: ColourKey, colours: Sequence[LinearRgb]) -> ColourKey:
+    """A key that leaves colours out."""
+    return key.model_copy(update={"left_out": (*key.left_out, *colours)[-MOST_COLOURS:]})
 
 
 def key_around(colours: Sequence[Sequence[float]], name: str, spacious: float = 1.0) -> ColourKey:
@@ -123,7 +161,7 @@ def _angle(y: Any, x: Any) -> Any:
 
 
 @kernel
-def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
+def _key(rgb: Any, ranges: Any, m: Any, mix: Any, holes: Any, out: Any) -> None:
     centre = (ranges[0, 0] + ranges[0, 1]) * f32(0.5)
     half = min((ranges[0, 1] - ranges[0, 0]) * f32(0.5), f32(180.0))
     for y in nb.prange(out.shape[0]):
@@ -145,4 +183,9 @@ def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
             if ranges[2, 4] > f32(0.5):
                 light = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(100.0)
                 key *= _within(light, ranges[2, 0], ranges[2, 1], ranges[2, 2], ranges[2, 3])
+            for i in range(holes.shape[0]):
+                dark = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(0.5) - holes[i, 0]
+                da, dc = a - holes[i, 1], c - holes[i, 2]
+                off = np.sqrt(dark * dark + da * da + dc * dc)
+                key *= smoothstep(off / holes[i, 3] - f32(1.0))
             out[y, x] = key

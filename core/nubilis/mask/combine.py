@@ -4,31 +4,48 @@ add = a + b - a b (soft edges that overlap grow together), subtract = a (1 - b),
 """
 
 from collections.abc import Callable, Iterable
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 import numba as nb
 import numpy as np
 from pydantic import Field
+from pydantic.json_schema import SkipJsonSchema
 
 from nubilis.arrays import Floats
 from nubilis.errors import PlaceError
 from nubilis.kernels import f32, kernel
 from nubilis.mask.brush import Brush
 from nubilis.mask.colour_key import ColourKey
+from nubilis.mask.guess import Guess
 from nubilis.mask.oval import Oval
 from nubilis.mask.part import Part
 from nubilis.mask.path import Path
 from nubilis.mask.picture import Picture
 from nubilis.mask.ramp import Ramp
 from nubilis.mask.refine import Refine
+from nubilis.mask.similar import Similar
+from nubilis.mask.snap import Snap
 from nubilis.mask.soften import GRID
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import Region, View, around, overlap
-from nubilis.recipe.base import Model
+from nubilis.recipe.base import Identifier, Model
+
+
+class Lent(Part):
+    """cast: whose mask is used, as it is there; mask: that one, which the recipe fills in."""
+
+    kind: Literal["lent"] = "lent"
+    cast: Identifier
+    mask: SkipJsonSchema["Mask | None"] = Field(default=None, exclude=True)
+
+    def reach(self, size: tuple[int, int]) -> Region:
+        return self.mask.reach(size) if self.mask else (0, 0, 0, 0)
+
 
 # The registry: a new kind of part is one file and one name here.
 AnyPart = Annotated[
-    Brush | Path | Oval | Ramp | ColourKey | Picture | Whole, Field(discriminator="kind")
+    Brush | Path | Oval | Ramp | ColourKey | Snap | Similar | Guess | Picture | Whole | Lent,
+    Field(discriminator="kind"),
 ]
 
 
@@ -48,6 +65,13 @@ class Mask(Model):
         more = self.refine.room(max(size)) if self.refine.active else 0
         return overlap((x0 - more, y0 - more, x1 + more, y1 + more), everywhere) or (0, 0, 0, 0)
 
+    @property
+    def looks_around(self) -> bool:
+        """Whether what is masked at a place depends on pixels elsewhere."""
+        lent = (p.mask for p in self.parts if isinstance(p, Lent) and p.mask)
+        found = any(p.looks for p in self.parts)
+        return self.refine.active or found or any(m.looks_around for m in lent)
+
     def only(self, part_id: str) -> "Mask":
         """One part alone, without refinement. Raises PlaceError."""
         part = next((p for p in self.parts if p.id == part_id), None)
@@ -55,15 +79,26 @@ class Mask(Model):
             raise PlaceError("the mask has no such part")
         return Mask(parts=(part.model_copy(update={"join": "add", "on": True}),))
 
-    def cover(self, view: View, coverage_of: Callable[[Part, View], Floats]) -> Floats:
+    def cover(
+        self,
+        view: View,
+        coverage_of: Callable[[Part, View], Floats],
+        rgb_of: Callable[[View], Floats],
+    ) -> Floats:
         """The mask over a view, float32 (h, w). coverage_of: of a part before its own invert and
-        strength, over the view or one around it."""
+        strength, over the view or one around it; rgb_of: the settled photo there."""
+
+        def covers(part: Part, over: View) -> Floats:
+            if isinstance(part, Lent):
+                return (part.mask or Mask()).cover(over, coverage_of, rgb_of)
+            return coverage_of(part, over)
+
         parts = [p for p in self.parts if p.on]
         if not self.refine.active:
-            return combine(parts, lambda p: coverage_of(p, view), view.shape)
+            return combine(parts, lambda p: covers(p, view), view.shape)
         wide = view.grown(self.refine.room(view.long_edge), GRID)
-        mask = combine(parts, lambda p: coverage_of(p, wide), wide.shape)
-        mask = self.refine.applied(mask, view.long_edge)
+        mask = combine(parts, lambda p: covers(p, wide), wide.shape)
+        mask = self.refine.applied(mask, wide, rgb_of)
         x0, y0 = (a - b for a, b in zip(view.region[:2], wide.region[:2], strict=True))
         return np.ascontiguousarray(mask[y0 : y0 + view.shape[0], x0 : x0 + view.shape[1]])
 

@@ -3,6 +3,8 @@
 from typing import Literal
 
 from nubilis.arrays import Floats
+from nubilis.mask.edges import Trace
+from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.base import Identifier, Model, Share
 
@@ -18,8 +20,14 @@ class Part(Model):
     invert: bool = False
     strength: Share = 1.0
 
-    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
-        """0..1, float32 (h, w), before invert and strength; rgb_linear: the untouched view."""
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        """What must be found in the photo before the part can be drawn."""
+        return ()
+
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+        """0..1, float32 (h, w), before invert and strength; rgb_linear: the settled view; traces: of
+        its looks, in their order."""
         raise NotImplementedError
 
     def reach(self, size: tuple[int, int]) -> Region:

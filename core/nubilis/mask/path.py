@@ -16,6 +16,7 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.mask.soften import blurred, room_of_blur
 from nubilis.photo.pyramid import Region, View, overlap
@@ -40,7 +41,7 @@ class Path(Part):
     nodes: Annotated[tuple[Node, ...], Field(min_length=2, max_length=2000)]
     feather: Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)] = 0.02
 
-    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)
         points = outline(self.nodes)
         touched = overlap(self._around(points, view.size), view.region)

@@ -14,6 +14,7 @@ from pydantic import Field, model_validator
 from nubilis.arrays import Floats
 from nubilis.errors import RecipeError
 from nubilis.kernels import f32
+from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_header
@@ -38,7 +39,7 @@ class Picture(Part):
         """0..1, float32 (h, w), at the picture's own size."""
         return _decoded(self.png)
 
-    def coverage(self, rgb_linear: Floats, view: View) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         x0, y0, x1, y1 = view.region
         h, w = self.plane.shape
         if view.size == (w, h):

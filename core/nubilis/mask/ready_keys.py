@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from nubilis.mask.colour_key import ColourKey, Range
+from nubilis.mask.colour_key import Range
+from nubilis.mask.named_key import NamedKey
 
 _Span = tuple[float, float, float]  # core from, core to, fade on either side
 _ANY = Range(on=False, core=(0.0, 100.0), fade=(0.0, 0.0))
@@ -21,13 +22,15 @@ _SPANS: dict[str, tuple[_Span | None, _Span | None, _Span | None]] = {
     "Mids": (None, None, (38.0, 66.0, 20.0)),
     "Highlights": (None, None, (76.0, 100.0, 18.0)),
 }
-NAMES: Sequence[str] = tuple(_SPANS)
 
 
-def ready_key(name: str, part_id: str) -> ColourKey:
-    """One of NAMES, as a part. Raises KeyError."""
-    hue, saturation, luminance = (_range(span) for span in _SPANS[name])
-    return ColourKey(id=part_id, hue=hue, saturation=saturation, luminance=luminance)
+def ready_keys() -> Sequence[NamedKey]:
+    """All of them, skins first."""
+    keys = []
+    for name, spans in _SPANS.items():
+        hue, saturation, luminance = (_range(span) for span in spans)
+        keys.append(NamedKey(name=name, hue=hue, saturation=saturation, luminance=luminance))
+    return tuple(keys)
 
 
 def _range(span: _Span | None) -> Range:

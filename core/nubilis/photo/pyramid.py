@@ -47,8 +47,13 @@ class View:
     @staticmethod
     def fit(photo: Photo, long_edge: int) -> "View":
         """The whole photo, its long edge at most `long_edge` pixels."""
-        f = min(1.0, long_edge / photo.long_edge)
-        size = max(1, round(photo.width * f)), max(1, round(photo.height * f))
+        return View.within((photo.width, photo.height), long_edge)
+
+    @staticmethod
+    def within(full: tuple[int, int], long_edge: int) -> "View":
+        """The same for a photo of (width, height)."""
+        f = min(1.0, long_edge / max(full))
+        size = max(1, round(full[0] * f)), max(1, round(full[1] * f))
         return View(size, (0, 0, *size))
 
     @property

@@ -5,12 +5,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, ValidationError, field_validator, model_validator
 
 from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
+from nubilis.recipe.lending import with_lent
+from nubilis.recipe.link import REFINE, Link, mark_of
+from nubilis.recipe.link import carried as carried_items
 from nubilis.remedy.chroma import levelled
 from nubilis.remedy.direction import Pair as MeasuredPair
 from nubilis.remedy.direction import carried, outvoted
@@ -93,7 +96,7 @@ class Guard(Model):
 
 
 class Cast(Model):
-    """One taint: its evidence, where it lies, and what is done about it."""
+    """One taint: its evidence, where it lies, and what is done about it. link: on a copy, to the others."""
 
     id: Identifier
     name: Annotated[str, Field(max_length=120)] = ""
@@ -102,6 +105,30 @@ class Cast(Model):
     guards: Annotated[tuple[Guard, ...], Field(max_length=50)] = ()
     mask: Mask = Mask()
     remedies: Annotated[tuple[AnyRemedy, ...], Field(max_length=20)] = ()
+    link: Link | None = None
+
+    @property
+    def shared_id(self) -> str:
+        """What it has in common with its copies."""
+        return self.link.id if self.link else self.id
+
+    def linked(self) -> Link:
+        """The link of a copy of it as it is now."""
+        items = (*self.mask.parts, *self.remedies)
+        marks = ((i.id, mark_of(i)) for i in items)
+        return Link(id=self.shared_id, came=(*marks, (REFINE, mark_of(self.mask.refine))))
+
+    def carried_over(self, target: "Cast") -> "Cast":
+        """A linked cast of another photo, with this one's mask and remedies except what was touched up
+        there."""
+        ancestor = target.link or self.link
+        came = dict(ancestor.came) if ancestor else {}
+        refine = target.mask.refine
+        if mark_of(refine) == came.get(REFINE):
+            refine = self.mask.refine
+        mask = Mask(parts=carried_items(self.mask.parts, target.mask.parts, came), refine=refine)
+        remedies = carried_items(self.remedies, target.remedies, came)
+        return target.model_copy(update={"mask": mask, "remedies": remedies, "link": self.linked()})
 
     def measured_pairs(self) -> list[MeasuredPair]:
         """The complete pairs."""
@@ -204,12 +231,13 @@ class Recipe(Model):
                 raise RecipeError(f"the recipe's version {version!r} is unknown")
         return document
 
-    @model_validator(mode="after")
-    def _told_apart(self) -> "Recipe":
-        names = [c.id for c in self.casts]
-        if len(set(names)) < len(names):
+    @field_validator("casts")
+    @classmethod
+    def _lent(cls, casts: tuple[Cast, ...]) -> tuple[Cast, ...]:
+        masks = {c.id: c.mask for c in casts}
+        if len(masks) < len(casts):
             raise RecipeError("two casts have the same id")
-        return self
+        return tuple(c.model_copy(update={"mask": with_lent(masks, c.id)}) for c in casts)
 
 
 def read_recipe(document: str | bytes) -> Recipe:

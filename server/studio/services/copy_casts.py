@@ -7,6 +7,7 @@ from django.db import transaction
 
 from accounts.models import User
 from config.errors import Refused
+from nubilis.mask.combine import Lent
 from nubilis.recipe.document import Cast
 from shoots.models import Photo
 from studio.services.save_recipe import current, save_recipe
@@ -25,22 +26,51 @@ def copy_casts(
     """Add casts of a photo's saved recipe to others, a step of each one's history; all or none.
 
     wanted: ids, None for all of them. Colour keys are calculated anew from each photo, shapes keep their
-    place. Returns how many casts each photo was given. Raises Refused (422).
+    place; the copies stay linked. Returns how many casts each photo was given. Raises Refused (422).
     """
     recipe = current(photo).recipe
     casts = [c for c in recipe.casts if wanted is None or c.id in wanted]
     if not casts or (wanted is not None and len(casts) < len(set(wanted))):
         raise Refused("There is no such cast; save it first", 422)
-    carried = [_bare(c) if mask_only else c.abroad(recipe.base, photo.title) for c in casts]
+    _check_lenders(casts)
+    carried = [
+        (_bare(c) if mask_only else c.abroad(recipe.base, photo.title)).model_copy(
+            update={"link": c.linked()}
+        )
+        for c in casts
+    ]
     with transaction.atomic():
         for other in to:
             state = current(other)
-            new = tuple(c.model_copy(update={"id": uuid4().hex[:10]}) for c in carried)
+            new = _renamed(carried)
             if len(state.recipe.casts) + len(new) > MOST_CASTS:
                 raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)
             added = state.recipe.model_copy(update={"casts": (*state.recipe.casts, *new)})
             save_recipe(other, state.revision, added, author)
     return len(carried)
+
+
+def _check_lenders(casts: Sequence[Cast]) -> None:
+    there = {c.id for c in casts}
+    for cast in casts:
+        lenders = {p.cast for p in cast.mask.parts if isinstance(p, Lent)}
+        if not lenders <= there:
+            raise Refused("Its mask uses that of another cast: copy all casts, to bring both", 422)
+
+
+def _renamed(casts: Sequence[Cast]) -> tuple[Cast, ...]:
+    """Under new ids, which their masks use too."""
+    names = {c.id: uuid4().hex[:10] for c in casts}
+
+    def renamed(cast: Cast) -> Cast:
+        parts = tuple(
+            p.model_copy(update={"cast": names[p.cast]}) if isinstance(p, Lent) else p
+            for p in cast.mask.parts
+        )
+        mask = cast.mask.model_copy(update={"parts": parts})
+        return cast.model_copy(update={"id": names[cast.id], "mask": mask})
+
+    return tuple(renamed(c) for c in casts)
 
 
 def _bare(cast: Cast) -> Cast:

@@ -7,7 +7,9 @@ from shoots.models import Photo, Shoot
 from studio.services.save_recipe import current
 
 
-class Copying(ServerCase):
+class Shared(ServerCase):
+    """Three photos, the first with a cast."""
+
     def setUp(self) -> None:
         super().setUp()
         self.first, self.second, self.third = (self.photo(seed=i) for i in (1, 2, 3))
@@ -21,6 +23,8 @@ class Copying(ServerCase):
     def casts(self, photo: Photo) -> Any:
         return current(Photo.objects.get(id=photo.id)).recipe.casts
 
+
+class Copying(Shared):
     def test_each_photo_is_given_its_own_and_can_take_it_back(self) -> None:
         self.assertEqual(self.copy().json(), {"photos": 2, "casts": 1})
         (cast,) = self.casts(self.second)
@@ -53,3 +57,62 @@ class Copying(ServerCase):
         foreign = self.photo(Shoot.objects.create(owner=self.other, name="Theirs"), seed=4)
         self.refused(self.copy(to=[self.second.id, foreign.id]), 404, "not yours")
         self.assertEqual(self.casts(self.second), ())
+
+    def test_a_lent_mask_comes_with_its_cast_or_not_at_all(self) -> None:
+        recipe = recipe_document()
+        recipe["casts"].append(
+            {"id": "b", "mask": {"parts": [{"kind": "lent", "id": "l", "cast": "a"}]}}
+        )
+        self.send("put", f"/photos/{self.first.id}/recipe", {"revision": 1, "recipe": recipe})
+        self.refused(self.copy(casts=["b"]), 422, "copy all casts")
+        self.copy(casts=None)
+        one, two = self.casts(self.second)
+        self.assertEqual(two.mask.parts[0].cast, one.id)
+
+
+class Linked(Shared):
+    def setUp(self) -> None:
+        super().setUp()
+        self.copy(to=[self.second.id, self.third.id])
+
+    def save(self, photo: Photo, **remedy: Any) -> None:
+        state = self.client.get(f"/api/photos/{photo.id}/recipe").json()
+        state["recipe"]["casts"][0]["remedies"][0] |= remedy
+        body = {"revision": state["revision"], "recipe": state["recipe"]}
+        self.assertEqual(self.send("put", f"/photos/{photo.id}/recipe", body).status_code, 200)
+
+    def carry(self, photo: Photo, cast: str) -> Any:
+        return self.send("post", f"/photos/{photo.id}/carry-over", {"cast": cast})
+
+    def amounts(self) -> list[float]:
+        photos = (self.first, self.second, self.third)
+        return [self.casts(p)[0].remedies[0].amount for p in photos]
+
+    def test_changes_go_to_all_that_share_it_but_not_over_a_touch_up(self) -> None:
+        self.save(self.third, amount=0.3)
+        self.save(self.first, amount=0.8)
+        self.assertEqual(self.carry(self.first, "a").json(), {"photos": 2})
+        self.assertEqual(self.amounts(), [0.8, 0.8, 0.3])
+        undone = self.send("post", f"/photos/{self.second.id}/undo", {"revision": 2}).json()
+        self.assertEqual(undone["recipe"]["casts"][0]["remedies"][0]["amount"], 1.0)
+
+    def test_from_a_copy_as_well(self) -> None:
+        self.save(self.second, amount=0.6)
+        self.carry(self.second, self.casts(self.second)[0].id)
+        self.assertEqual(self.amounts(), [0.6, 0.6, 0.6])
+
+    def test_a_broken_link_is_left_alone(self) -> None:
+        state = self.client.get(f"/api/photos/{self.second.id}/recipe").json()
+        state["recipe"]["casts"][0] |= {"link": None, "id": "own"}
+        body = {"revision": state["revision"], "recipe": state["recipe"]}
+        self.send("put", f"/photos/{self.second.id}/recipe", body)
+        told = self.send("post", f"/photos/{self.first.id}/links", {"cast": "a"}).json()
+        self.assertEqual(told, {"photos": ["wall"]})
+        self.save(self.first, amount=0.5)
+        self.carry(self.first, "a")
+        self.assertEqual(self.amounts(), [0.5, 1.0, 0.5])
+
+    def test_what_is_not_there(self) -> None:
+        self.refused(self.carry(self.first, "zz"), 422, "no such cast")
+        told = self.send("post", f"/photos/{self.first.id}/links", {"cast": "zz"}).json()
+        self.assertEqual(told, {"photos": []})

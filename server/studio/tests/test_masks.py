@@ -49,9 +49,25 @@ class Masks(ServerCase):
             file = SimpleUploadedFile("mask.png", bytes(data))
             self.refused(self.client.post(path, {"file": file, "id": "in"}), 422, told)
 
-    def test_ready_keys(self) -> None:
-        names = self.client.get("/api/ready-keys").json()
-        self.assertIn("Deep skins", names)
-        key = self.client.get("/api/ready-keys/Skies?id=k1").json()
-        self.assertEqual((key["kind"], key["id"]), ("colour-key", "k1"))
-        self.refused(self.client.get("/api/ready-keys/Cats?id=k1"), 422, "no key named")
+    def test_what_lies_under_a_place(self) -> None:
+        photo = self.photo()
+        path = f"/photos/{photo.id}/parts-at"
+        for at, parts in (((0.2, 0.3), ["b"]), ((0.9, 0.3), [])):
+            found = self.send("post", path, {"recipe": recipe_document(), "at": at}).json()
+            self.assertEqual([f["part"] for f in found], parts)
+
+    def test_drawn_in_an_ink_and_one_part_alone(self) -> None:
+        photo = self.photo()
+        view = {"size": [120, 80], "region": [0, 0, 120, 80], "cast": "a"}
+        ask = {"recipe": recipe_document(), **view, "show": "outline"}
+        pictures = []
+        for more in ({}, {"ink": {"hue": 150.0}}, {"part": "b"}, {"show": "now"}):
+            answer = self.send("post", f"/photos/{photo.id}/picture", ask | more)
+            pictures.append(imagecodecs.jpeg8_decode(answer.content).astype(int))
+        own, green, part, bare = pictures
+        self.assertGreater(np.abs(own - bare).max(), 60)
+        self.assertGreater(np.abs(own - green).max(), 30)
+        np.testing.assert_array_equal(own, part)
+        self.assertLess(np.abs(own - bare)[:, 100:].max(), 12)
+        refused = self.send("post", f"/photos/{photo.id}/picture", ask | {"part": "z"})
+        self.refused(refused, 422, "no such part")

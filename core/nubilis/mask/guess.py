@@ -1,0 +1,98 @@
+"""Guess: what is probably sky, or probably the subject. No more than a guess, to be looked at."""
+
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.oklab import linear_rgb_to_oklab
+from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
+from nubilis.mask.edges import Trace, guide_planes, read_trace, traced
+from nubilis.mask.part import Part
+from nubilis.mask.sight import Look, Sight
+from nubilis.mask.walk import FAR, change_from
+from nubilis.photo.pyramid import View
+
+EDGE = 360
+CALM = 0.012  # steps of the root of light between neighbours: skies have few that are larger
+BLUE = (200.0, 290.0)  # OKLCh hue
+PALE, LIGHT = 0.035, 0.62  # OKLCh chroma and OKLab lightness: an overcast sky is both
+DEEPEST = 0.75  # of the photo's height: no sky begins below
+
+
+class Guess(Part):
+    """of: what is guessed."""
+
+    kind: Literal["guess"] = "guess"
+    of: Literal["sky", "subject"]
+
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        return (self,)
+
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+        return read_trace(traces[0], rgb_linear, view)
+
+    def trace(self, sight: Sight) -> Trace:
+        view = sight.fit(EDGE)
+        rgb = sight.read(view)
+        return traced(rgb, _sky(rgb) if self.of == "sky" else _subject(rgb), view)
+
+
+def _sky(rgb: Floats) -> Floats:
+    """Calm and blue or bright, hanging together from the upper rim down."""
+    h, w = rgb.shape[1:]
+    guide = guide_planes(rgb)
+    across, down = (
+        np.diff(guide, axis=2, append=guide[:, :, -1:]),
+        np.diff(guide, axis=1, append=guide[:, -1:]),
+    )
+    unrest = np.sqrt((across**2 + down**2).sum(axis=0))
+    calm = np.asarray(cv2.boxFilter(unrest, -1, (9, 9))) < CALM
+    lightness, a, b = np.moveaxis(linear_rgb_to_oklab(np.moveaxis(rgb, 0, 2)), 2, 0)
+    hue, chroma = np.degrees(np.arctan2(b, a)) % 360.0, np.hypot(a, b)
+    blue = (hue > BLUE[0]) & (hue < BLUE[1]) & (chroma > 0.015) & (lightness > 0.3)
+    pale = (chroma < PALE) & (lightness > LIGHT)
+    likely = (calm & (blue | pale)).astype(np.uint8)
+    likely[int(h * DEEPEST) :] = 0
+    _, labels = cv2.connectedComponents(likely)
+    top = np.unique(labels[: max(h // 40, 1)])
+    sure = np.isin(labels, top[top > 0])
+    if not sure.any():
+        return np.zeros((h, w), dtype=np.float32)
+    said = np.full((h, w), MAYBE_OUT, dtype=np.uint8)
+    said[~calm] = MAYBE_OUT
+    said[cv2.erode(sure.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0] = IN
+    said[int(h * DEEPEST) :] = OUT
+    cut = cut_out(rgb, said)
+    return _joined(cut, sure)
+
+
+def _subject(rgb: Floats) -> Floats:
+    """What colour steps set off from the photo's rim, weighed towards its middle.
+
+    Source of the first: Wei et al. (2012), "Geodesic saliency using background priors".
+    """
+    h, w = rgb.shape[1:]
+    calm = np.stack([np.asarray(cv2.bilateralFilter(p, 7, 0.06, 3.0)) for p in guide_planes(rgb)])
+    start = np.full((h, w), FAR, dtype=np.float32)
+    # Not the lower rim: subjects stand on it.
+    start[:2] = start[:, :2] = start[:, -2:] = 0.0
+    away = change_from(calm, start)
+    ys, xs = np.mgrid[0:h, 0:w].astype(np.float32)
+    off = np.hypot((xs / w - 0.5) / 0.42, (ys / h - 0.55) / 0.5)
+    likely = (away / max(float(np.quantile(away, 0.98)), 1e-6)) * np.exp(-(off**2) / 2.0)
+    codes = np.clip(likely * 255.0, 0.0, 255.0).astype(np.uint8)
+    level, _ = cv2.threshold(codes, 0, 255, cv2.THRESH_OTSU)
+    said = np.where(codes > level, MAYBE_IN, MAYBE_OUT).astype(np.uint8)
+    said[codes > min(level * 1.6, 230.0)] = IN
+    said[start == 0.0] = OUT
+    return _joined(cut_out(rgb, said), codes > level)
+
+
+def _joined(cut: Floats, sure: np.ndarray) -> Floats:
+    """The pieces of a cut that hold something sure."""
+    _, labels = cv2.connectedComponents(cut.astype(np.uint8))
+    wanted = np.unique(labels[sure & (cut > 0.0)])
+    return np.isin(labels, wanted[wanted > 0]).astype(np.float32)

@@ -1,0 +1,111 @@
+"""Snap: an object found from a sloppy loop round it or a scribble in it, to the photo's own edges."""
+
+from typing import Annotated, Literal
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+from pydantic import Field, model_validator
+
+from nubilis.arrays import Floats
+from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
+from nubilis.mask.edges import Trace, read_trace, traced
+from nubilis.mask.part import Part
+from nubilis.mask.sight import Look, Sight, draw_line, pixels_of
+from nubilis.photo.pyramid import Region, View, overlap
+from nubilis.recipe.base import Model, Place
+
+EDGE = 320  # pixels that the object and what is around it are worked out on
+ROOM = 0.35  # of the loop's size: how much of its surroundings is looked at
+WIDE_ROOM = 1.0  # the same for scribbles, of which nobody said how far the object goes
+RIM = 0.3  # of the loop's inner half width: its rim is rather outside
+SLOPPY = 0.02  # of the same: so far outside the loop the object may still go
+
+
+class Scribble(Model):
+    """Drawn over what it means. size: its width, fraction of the long edge."""
+
+    size: Annotated[float, Field(gt=0.0, le=0.2, allow_inf_nan=False)] = 0.01
+    points: Annotated[tuple[Place, ...], Field(min_length=1, max_length=4000)]
+
+
+class Snap(Part):
+    """loop: drawn round the object, may be missing; this, other: scribbles over it, and over what is
+    not it."""
+
+    kind: Literal["snap"] = "snap"
+    loop: Annotated[tuple[Place, ...], Field(max_length=4000)] = ()
+    this: Annotated[tuple[Scribble, ...], Field(max_length=100)] = ()
+    other: Annotated[tuple[Scribble, ...], Field(max_length=100)] = ()
+
+    @model_validator(mode="after")
+    def _said(self) -> "Snap":
+        if len(self.loop) < 3 and not self.this:
+            raise ValueError("an object needs a loop round it or a scribble in it")
+        return self
+
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        return (self,)
+
+    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+        out = np.zeros(view.shape, dtype=np.float32)
+        touched = overlap(self.reach(view.size), view.region)
+        if touched:
+            x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
+            here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
+            out[y0:y1, x0:x1] = read_trace(traces[0], here, View(view.size, touched))
+        return out
+
+    def reach(self, size: tuple[int, int]) -> Region:
+        room = ROOM if len(self.loop) > 2 else WIDE_ROOM
+        drawn = np.array([*self.loop, *(p for s in self.this for p in s.points)]) * max(size)
+        low, high = drawn.min(axis=0), drawn.max(axis=0)
+        # A single dot has no size to tell how far to look.
+        more = max(room * float((high - low).max()), 0.05 * max(size))
+        box = [*np.floor(low - more).astype(int), *np.ceil(high + more).astype(int)]
+        return overlap((box[0], box[1], box[2], box[3]), (0, 0, *size)) or (0, 0, 0, 0)
+
+    def trace(self, sight: Sight) -> Trace:
+        box = self.reach(sight.size)
+        view = sight.around(box, EDGE / max(box[2] - box[0], box[3] - box[1], 1))
+        rgb = sight.read(view)
+        cut = cut_out(rgb, self._said_of(view))
+        cut[self._beyond(view)] = 0.0
+        return traced(rgb, cut, view)
+
+    def _said_of(self, view: View) -> npt.NDArray[np.uint8]:
+        """What is known of each place of a view, see cut.py."""
+        said = np.full(view.shape, MAYBE_OUT, dtype=np.uint8)
+        if len(self.loop) > 2:
+            loop = np.zeros(view.shape, dtype=np.uint8)
+            cv2.fillPoly(loop, [pixels_of(self.loop, view)], 1)
+            deep, off = (_depth(mask) for mask in (loop, 1 - loop))
+            half = float(deep.max())
+            said[:] = np.where(deep > RIM * half, MAYBE_IN, MAYBE_OUT)
+            said[off > SLOPPY * half] = OUT
+        for scribbles, kind in ((self.this, IN), (self.other, OUT)):
+            for scribble in scribbles:
+                draw_line(said, scribble.points, view, scribble.size * view.long_edge, kind)
+        said[self._beyond(view)] = OUT
+        return said
+
+    def _beyond(self, view: View) -> npt.NDArray[np.bool_]:
+        """The rim of what is looked at, unless it is the photo's own: an object does not reach it."""
+        rim = np.zeros(view.shape, dtype=np.bool_)
+        x0, y0, x1, y1 = view.region
+        if x0 > 0:
+            rim[:, :2] = True
+        if y0 > 0:
+            rim[:2] = True
+        if x1 < view.size[0]:
+            rim[:, -2:] = True
+        if y1 < view.size[1]:
+            rim[-2:] = True
+        return rim
+
+
+def _depth(mask: npt.NDArray[np.uint8]) -> Floats:
+    """How deep in a mask each place lies, pixels; the rim of what is looked at counts as an edge."""
+    wide = cv2.copyMakeBorder(mask, 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0)
+    return np.asarray(cv2.distanceTransform(wide, cv2.DIST_L2, 3))[1:-1, 1:-1]
