@@ -1,15 +1,16 @@
-"""./nubilis bench [accuracy] [finding] [speed] [masks] [memory]: print the measured figures as Markdown."""
+"""./nubilis bench [accuracy] [finding] [speed] [masks] [objects] [memory]: print figures as Markdown."""
 
 import sys
 import time
 
-from bench import accuracy, finding, masks, memory, speed
+from bench import accuracy, finding, masks, memory, objects, speed
 
 PARTS = {
     "accuracy": accuracy.report,
     "finding": finding.report,
     "speed": speed.report,
     "masks": masks.report,
+    "objects": objects.report,
     "memory": memory.report,
 }
 

@@ -66,7 +66,7 @@ class Engine:
 
         def coverage(part: Part, over: View) -> Floats:
             bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
-            traces = self._traces(part, base)
+            traces = self.traces(part, base)
             return self._cache.get(
                 (bare, base, over), lambda: part.coverage(self.settled(over, base), over, traces)
             )
@@ -77,7 +77,7 @@ class Engine:
         """As settled, but not through the cache: what one looks at would be thrown out for it."""
         return settled(self.pyramid.read(view), base)
 
-    def _traces(self, part: Part, base: Base) -> tuple[Trace, ...]:
+    def traces(self, part: Part, base: Base = RESTING) -> tuple[Trace, ...]:
         """What a part finds in the photo; each thing is looked for once."""
         sight = Sight((self.photo.width, self.photo.height), lambda view: self._read(view, base))
         return tuple(
@@ -90,7 +90,7 @@ class Engine:
         codes = np.empty((photo.height, photo.width), dtype=np.uint8 if bits == 8 else np.uint16)
 
         def coverage(part: Part, over: View) -> Floats:
-            return part.coverage(self._read(over, base), over, self._traces(part, base))
+            return part.coverage(self._read(over, base), over, self.traces(part, base))
 
         for y0 in range(0, photo.height, TILE[0]):
             region = 0, y0, photo.width, min(y0 + TILE[0], photo.height)
@@ -234,7 +234,7 @@ class Engine:
             return before if over == view else self._read(over, base)
 
         def coverage(part: Part, over: View) -> Floats:
-            return part.coverage(rgb_of(over), over, self._traces(part, base))
+            return part.coverage(rgb_of(over), over, self.traces(part, base))
 
         for cast, passes, evidence_for in casts:
             mask = cast.mask.cover(view, coverage, rgb_of)

@@ -8,9 +8,13 @@ from nubilis.find.look import look
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import Mask
+from nubilis.mask.guess import Guess
 from nubilis.mask.oval import Oval
 from nubilis.mask.path import Node, Path
 from nubilis.mask.ramp import Ramp
+from nubilis.mask.refine import Refine
+from nubilis.mask.similar import Similar
+from nubilis.mask.snap import Scribble, Snap
 from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
@@ -36,10 +40,21 @@ def warm(bits: int) -> None:
     any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
     parts = (
         Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
+        Brush(id="e", strokes=(Stroke(size=0.2, points=(((0.5, 0.2), 1.0),), edges=True),)),
         Ramp(id="r", full=(0.2, 0.2), none=(0.5, 0.3)),
         Oval(id="o", centre=(0.4, 0.2), radii=(0.3, 0.2)),
         Path(id="p", nodes=(Node(at=(0.1, 0.1)), Node(at=(0.4, 0.2)), Node(at=(0.2, 0.3)))),
-        ColourKey(id="k", hue=any_range, saturation=any_range, luminance=any_range),
+        ColourKey(
+            id="k",
+            hue=any_range,
+            saturation=any_range,
+            luminance=any_range,
+            left_out=((0.5, 0.1, 0.1),),
+        ),
+        Snap(id="n", loop=((0.2, 0.1), (0.4, 0.1), (0.3, 0.3))),
+        Snap(id="m", this=(Scribble(points=((0.3, 0.2),)),)),
+        Similar(id="s", seeds=((0.4, 0.2),)),
+        Guess(id="g", of="subject"),
     )
     remedies = (
         *recipe.casts[0].remedies,
@@ -47,7 +62,9 @@ def warm(bits: int) -> None:
         Shift(id="s", hue=10.0),
         EvenOut(id="e", target=(0.3, 0.3, 0.2), lightness=0.5),
     )
-    cast = recipe.casts[0].model_copy(update={"mask": Mask(parts=parts), "remedies": remedies})
+    cast = recipe.casts[0].model_copy(
+        update={"mask": Mask(parts=parts, refine=Refine(follow=0.01)), "remedies": remedies}
+    )
     recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0))
     for show in Show:
         display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)

@@ -90,6 +90,28 @@ class Flowing(unittest.TestCase):
         self.assertAlmostEqual(self.middle(Brush(id="b", strokes=(one,))), 0.3, delta=0.01)
 
 
+class Thinned(unittest.TestCase):
+    def test_a_long_stroke_is_what_all_its_points_make(self) -> None:
+        turns = np.linspace(0.0, 12.0, 400)
+        xs, ys = 0.5 + 0.03 * turns * np.cos(turns), 0.4 + 0.02 * turns * np.sin(turns)
+        points = tuple(
+            ((float(x), float(y)), float(0.5 + 0.4 * math.sin(t)))
+            for x, y, t in zip(xs, ys, turns, strict=True)
+        )
+        brush = Brush(id="b", strokes=(stroke(size=0.05, points=points),))
+        off = np.abs(covered(brush, whole(81, 61)) - plain(brush, 81, 61))
+        self.assertLess(float(off.max()), 0.15)
+        self.assertLess(float(off.mean()), 0.01)
+
+    def test_turning_back_is_kept(self) -> None:
+        xs = [*np.linspace(0.2, 0.8, 40), *np.linspace(0.8, 0.3, 40)]
+        points = tuple(((float(x), 0.4), 1.0) for x in xs)
+        brush = Brush(id="b", strokes=(stroke(size=0.1, flow=0.5, points=points),))
+        row = covered(brush, whole(201, 161))[80]
+        self.assertAlmostEqual(float(row[110]), 0.75, delta=0.02)
+        self.assertAlmostEqual(float(row[50]), 0.5, delta=0.02)
+
+
 class Painting(unittest.TestCase):
     def test_equals_the_plain_painter(self) -> None:
         strokes = {

@@ -9,7 +9,7 @@ import tifffile
 
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.engine import Engine
-from nubilis.errors import PlaceError, RecipeError
+from nubilis.errors import PhotoError, PlaceError, RecipeError
 from nubilis.library.built_in import built_in
 from nubilis.mask.combine import Mask
 from nubilis.mask.named_key import NamedKey, read_keys, write_keys

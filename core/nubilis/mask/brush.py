@@ -11,10 +11,11 @@ from typing import Annotated, Any, Literal
 
 import numba as nb
 import numpy as np
+import numpy.typing as npt
 from pydantic import Field
 
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, kernel, log, smoothstep
+from nubilis.kernels import exp2, f32, kernel, log, serial, smoothstep
 from nubilis.mask.edges import Trace, read_trace
 from nubilis.mask.part import Part
 from nubilis.mask.reins import Reins
@@ -25,6 +26,9 @@ from nubilis.recipe.base import Model, Place, Share
 _Pressure = Share
 
 SMOOTH_STEPS = 16
+FEW = 30  # points: fewer are not worth thinning
+OFF = 0.1  # pixels that a thinned line may be off
+MOST_SKIPPED = 64
 
 
 class Stroke(Model):
@@ -134,6 +138,14 @@ def _box(stroke: Stroke, long_edge: int) -> Region:
     )
 
 
+def _kept(points: npt.NDArray[np.float64], off: float) -> list[int]:
+    """Which points (n, 3) of a line are needed, when none of the others is to be more than `off` pixels,
+    or a tenth of that in pressure, away from it."""
+    kept = np.zeros(len(points), dtype=np.bool_)
+    _keep(points, off, kept)
+    return np.flatnonzero(kept).tolist()
+
+
 def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Floats]:
     """Lines (n, 6): x, y, pressure at both ends, in pixels; strokes (m, 7): first line, last line,
     radius, feather, flow, opacity, erase."""
@@ -141,7 +153,10 @@ def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Float
     rows: list[tuple[float, ...]] = []
     for stroke in strokes:
         first = len(lines)
-        points = [(x * long_edge, y * long_edge, p) for (x, y), p in stroke.points]
+        given = [(x * long_edge, y * long_edge, p) for (x, y), p in stroke.points]
+        points = given
+        if len(given) > FEW:
+            points = [given[i] for i in _kept(np.array(given, dtype=np.float64), OFF)]
         ends = points[1:] if len(points) > 1 else points
         lines += [(*a, *b) for a, b in zip(points, ends, strict=False)]
         rows.append(
@@ -156,6 +171,30 @@ def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Float
             )
         )
     return np.array(lines, dtype=np.float32), np.array(rows, dtype=np.float32)
+
+
+@serial
+def _keep(points: Any, off: Any, kept: Any) -> None:
+    last = len(points) - 1
+    anchor, ahead = 0, 2
+    kept[0] = kept[last] = True
+    while ahead <= last:
+        straight = ahead - anchor < MOST_SKIPPED
+        dx, dy = points[ahead, 0] - points[anchor, 0], points[ahead, 1] - points[anchor, 1]
+        square = max(dx * dx + dy * dy, 1e-12)
+        for i in range(anchor + 1, ahead):
+            px, py = points[i, 0] - points[anchor, 0], points[i, 1] - points[anchor, 1]
+            t = (px * dx + py * dy) / square
+            pressure = points[anchor, 2] + t * (points[ahead, 2] - points[anchor, 2])
+            bent = abs(px * dy - py * dx) > off * np.sqrt(square)
+            # Turning back on itself is no straight line, though no point is off it.
+            back = t < 0.0 or px * px + py * py > square
+            if bent or back or abs(points[i, 2] - pressure) > 0.1 * off:
+                straight = False
+        if not straight:
+            anchor = ahead - 1
+            kept[anchor] = True
+        ahead += 1
 
 
 @kernel

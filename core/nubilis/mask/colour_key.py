@@ -68,13 +68,13 @@ class ColourKey(Part):
     def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
-        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, self._holes(), out)
+        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
+        if self.left_out:
+            _leave_out(rgb_linear, self._holes(), _CONES, _MIX, out)
         return out
 
     def _holes(self) -> Floats:
         """(n, 4): OKLab, and how far from it nothing is left, which is never as far as a taken colour."""
-        if not self.left_out:
-            return np.zeros((0, 4), dtype=np.float32)
         holes = linear_rgb_to_oklab(np.array(self.left_out)) * HOLE_WEIGHTS
         wide = np.full(len(holes), WIDEST)
         for colour in self.taken:
@@ -161,7 +161,7 @@ def _angle(y: Any, x: Any) -> Any:
 
 
 @kernel
-def _key(rgb: Any, ranges: Any, m: Any, mix: Any, holes: Any, out: Any) -> None:
+def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
     centre = (ranges[0, 0] + ranges[0, 1]) * f32(0.5)
     half = min((ranges[0, 1] - ranges[0, 0]) * f32(0.5), f32(180.0))
     for y in nb.prange(out.shape[0]):
@@ -183,9 +183,25 @@ def _key(rgb: Any, ranges: Any, m: Any, mix: Any, holes: Any, out: Any) -> None:
             if ranges[2, 4] > f32(0.5):
                 light = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(100.0)
                 key *= _within(light, ranges[2, 0], ranges[2, 1], ranges[2, 2], ranges[2, 3])
-            for i in range(holes.shape[0]):
-                dark = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(0.5) - holes[i, 0]
-                da, dc = a - holes[i, 1], c - holes[i, 2]
-                off = np.sqrt(dark * dark + da * da + dc * dc)
-                key *= smoothstep(off / holes[i, 3] - f32(1.0))
             out[y, x] = key
+
+
+@kernel
+def _leave_out(rgb: Any, holes: Any, m: Any, mix: Any, out: Any) -> None:
+    for y in nb.prange(out.shape[0]):
+        for x in range(out.shape[1]):
+            if out[y, x] == f32(0.0):
+                continue
+            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+            l = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
+            n = cbrt(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
+            s = cbrt(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+            left = out[y, x]
+            for i in range(holes.shape[0]):
+                off = f32(0.0)
+                for j in range(3):
+                    v = mix[j, 0] * l + mix[j, 1] * n + mix[j, 2] * s
+                    d = v * (f32(0.5) if j == 0 else f32(1.0)) - holes[i, j]
+                    off += d * d
+                left *= smoothstep(np.sqrt(off) / holes[i, 3] - f32(1.0))
+            out[y, x] = left

@@ -5,9 +5,10 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.mask.edges import guide_planes
+from nubilis.colour.oklab import linear_rgb_to_oklab
 
 ROUNDS = 2
+CHROMA = 3.0  # OKLab a and b against L
 OUT, IN, MAYBE_OUT, MAYBE_IN = cv2.GC_BGD, cv2.GC_FGD, cv2.GC_PR_BGD, cv2.GC_PR_FGD
 
 
@@ -19,10 +20,15 @@ def cut_out(rgb: Floats, said: npt.NDArray[np.uint8]) -> Floats:
     marks = said.copy()
     inside, outside = (np.isin(marks, kinds) for kinds in ((IN, MAYBE_IN), (OUT, MAYBE_OUT)))
     if inside.any() and outside.any():
-        codes = np.moveaxis(guide_planes(rgb) * 255.0 + 0.5, 0, 2).astype(np.uint8)
+        codes = _opponents(rgb)
         models = np.zeros((1, 65)), np.zeros((1, 65))
         cv2.setRNGSeed(1)  # the same picture is always cut the same way
-        cv2.grabCut(
-            np.ascontiguousarray(codes), marks, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK
-        )
+        cv2.grabCut(codes, marks, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)
     return np.isin(marks, (IN, MAYBE_IN)).astype(np.float32)
+
+
+def _opponents(rgb: Floats) -> npt.NDArray[np.uint8]:
+    """OKLab as codes (h, w, 3), hue drawn out: a face before a grey wall differs by little else."""
+    lab = linear_rgb_to_oklab(np.moveaxis(np.maximum(rgb, 0.0), 0, 2))
+    lab[..., 1:] = 0.5 + CHROMA * lab[..., 1:]
+    return np.ascontiguousarray(np.clip(lab * 255.0 + 0.5, 0.0, 255.0).astype(np.uint8))

@@ -5,6 +5,7 @@ again in a sharper picture than the one it was made on. Source: He, Sun, Tang (2
 filtering", eqs. 14-16; read coarsely as in He, Sun (2015), "Fast guided filter".
 """
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,6 +18,7 @@ from nubilis.kernels import f32, kernel
 from nubilis.photo.pyramid import View
 
 LINES = 4  # slopes over the three planes, and an offset
+CELLS = 3.0  # cells that a mask is drawn to edges within
 DRAWN = 2  # times that a mask is drawn to edges: the second knows better what is inside
 CLEARLY = 9.0  # times epsilon: colours so far apart, squared, are told apart by half
 RARE = 0.05  # of a window: less of one side than this says little of its colour
@@ -34,6 +36,13 @@ class Trace:
 def guide_planes(rgb: Floats) -> Floats:
     """What edges are followed in: each plane about perceptual, by its root. float32 (3, h, w) 0..1."""
     return np.sqrt(np.clip(rgb, 0.0, 1.0))
+
+
+def calm_guide(rgb: Floats) -> Floats:
+    """The same without grain, its edges kept."""
+    planes = np.ascontiguousarray(np.moveaxis(guide_planes(rgb), 0, 2))
+    calm = cv2.bilateralFilter(planes, 5, 0.06, 2.0)
+    return np.ascontiguousarray(np.moveaxis(calm, 2, 0), dtype=np.float32)
 
 
 def lines_along(guide: Floats, mask: Floats, r: int, epsilon: float) -> Floats:
@@ -74,7 +83,7 @@ def followed(
     """A mask (h, w) drawn to the edges of its picture (3, h, w) within about r pixels; between them it
     becomes smooth. epsilon: variance in the guide from which on a change is an edge; corner: of the
     picture in the photo, so that cells lie alike in every view."""
-    step = max(int(r / 4.0), 1)
+    step = max(math.ceil(r / CELLS), 1)
     size = View((mask.shape[1], mask.shape[0]), (0, 0, mask.shape[1], mask.shape[0]))
     guide = guide_planes(rgb)
     if step > 1:
@@ -160,31 +169,20 @@ def _read(planes: Any, rgb: Any, numbers: Any, out: Any) -> None:
         top = min(int(at_y), max(high - 2, 0))
         below = min(top + 1, high - 1)
         ty = at_y - f32(top)
+        row = np.empty((wide, 6), dtype=np.float32)
+        for u in range(wide):
+            for i in range(4):
+                row[u, i] = planes[i, top, u] + ty * (planes[i, below, u] - planes[i, top, u])
+            row[u, 4] = min(planes[4, top, u], planes[4, below, u])
+            row[u, 5] = max(planes[5, top, u], planes[5, below, u])
         for x in range(out.shape[1]):
             at_x = min(max(numbers[0] + f32(x) * numbers[2], f32(0.0)), f32(wide - 1))
             left = min(int(at_x), max(wide - 2, 0))
             right = min(left + 1, wide - 1)
             tx = at_x - f32(left)
-            a, b = (f32(1.0) - tx) * (f32(1.0) - ty), tx * (f32(1.0) - ty)
-            c, d = (f32(1.0) - tx) * ty, tx * ty
-            value = f32(0.0)
+            value = row[left, 3] + tx * (row[right, 3] - row[left, 3])
             for i in range(3):
-                slope = (
-                    planes[i, top, left] * a
-                    + planes[i, top, right] * b
-                    + planes[i, below, left] * c
-                    + planes[i, below, right] * d
-                )
+                slope = row[left, i] + tx * (row[right, i] - row[left, i])
                 value += slope * np.sqrt(min(max(rgb[i, y, x], f32(0.0)), f32(1.0)))
-            value += (
-                planes[3, top, left] * a
-                + planes[3, top, right] * b
-                + planes[3, below, left] * c
-                + planes[3, below, right] * d
-            )
-            least, most = f32(1.0), f32(0.0)
-            for v in (top, below):
-                for u in (left, right):
-                    least = min(least, planes[4, v, u])
-                    most = max(most, planes[5, v, u])
+            least, most = min(row[left, 4], row[right, 4]), max(row[left, 5], row[right, 5])
             out[y, x] = min(max(value, least), most)

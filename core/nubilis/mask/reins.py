@@ -2,10 +2,9 @@
 
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 
-from nubilis.mask.edges import Trace, guide_planes, traced
+from nubilis.mask.edges import Trace, calm_guide, traced
 from nubilis.mask.sight import Sight, draw_line
 from nubilis.mask.walk import FAR, WALL, change_from
 from nubilis.recipe.base import Place
@@ -31,12 +30,10 @@ class Reins:
         box = int(low[0]), int(low[1]), int(high[0]) + 1, int(high[1]) + 1
         view = sight.around(box, zoom)
         rgb = sight.read(view)
-        guide = np.moveaxis(guide_planes(rgb), 0, 2)
-        calm = cv2.bilateralFilter(np.ascontiguousarray(guide), 5, 0.06, 2.0)
         start = np.full(view.shape, WALL, dtype=np.float32)
         wide = radius * view.long_edge / sight.long_edge
         draw_line(start, self.points, view, 2.0 * wide + 3.0, FAR)
         draw_line(start, self.points, view, 2.0 * MIDDLE * wide, 0.0)
-        changed = change_from(np.ascontiguousarray(np.moveaxis(calm, 2, 0)), start)
+        changed = change_from(calm_guide(rgb), start)
         t = np.clip(1.0 - (changed - HOLD) / FALL, 0.0, 1.0)
         return traced(rgb, (t * t * (3.0 - 2.0 * t)).astype(np.float32), view)

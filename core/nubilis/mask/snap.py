@@ -9,9 +9,10 @@ from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
-from nubilis.mask.edges import Trace, read_trace, traced
+from nubilis.mask.edges import Trace, calm_guide, read_trace, traced
 from nubilis.mask.part import Part
 from nubilis.mask.sight import Look, Sight, draw_line, pixels_of
+from nubilis.mask.walk import FAR, change_from
 from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.base import Model, Place
 
@@ -19,6 +20,8 @@ EDGE = 320  # pixels that the object and what is around it are worked out on
 ROOM = 0.35  # of the loop's size: how much of its surroundings is looked at
 WIDE_ROOM = 1.0  # the same for scribbles, of which nobody said how far the object goes
 RIM = 0.3  # of the loop's inner half width: its rim is rather outside
+LIKE, UNLIKE = 0.06, 0.5  # change of the root of linear light between a scribble and a place
+NEAR = 0.6  # of the scribbles' size
 SLOPPY = 0.02  # of the same: so far outside the loop the object may still go
 
 
@@ -70,24 +73,42 @@ class Snap(Part):
         box = self.reach(sight.size)
         view = sight.around(box, EDGE / max(box[2] - box[0], box[3] - box[1], 1))
         rgb = sight.read(view)
-        cut = cut_out(rgb, self._said_of(view))
+        cut = cut_out(rgb, self._said_of(rgb, view))
         cut[self._beyond(view)] = 0.0
         return traced(rgb, cut, view)
 
-    def _said_of(self, view: View) -> npt.NDArray[np.uint8]:
+    def _said_of(self, rgb: Floats, view: View) -> npt.NDArray[np.uint8]:
         """What is known of each place of a view, see cut.py."""
-        said = np.full(view.shape, MAYBE_OUT, dtype=np.uint8)
-        if len(self.loop) > 2:
-            loop = np.zeros(view.shape, dtype=np.uint8)
-            cv2.fillPoly(loop, [pixels_of(self.loop, view)], 1)
-            deep, off = (_depth(mask) for mask in (loop, 1 - loop))
-            half = float(deep.max())
-            said[:] = np.where(deep > RIM * half, MAYBE_IN, MAYBE_OUT)
-            said[off > SLOPPY * half] = OUT
+        said = self._looped(view) if len(self.loop) > 2 else self._alike(rgb, view)
         for scribbles, kind in ((self.this, IN), (self.other, OUT)):
             for scribble in scribbles:
                 draw_line(said, scribble.points, view, scribble.size * view.long_edge, kind)
         said[self._beyond(view)] = OUT
+        return said
+
+    def _looped(self, view: View) -> npt.NDArray[np.uint8]:
+        """The loop's inside, but for its rim, is rather the object; what lies well outside is not."""
+        loop = np.zeros(view.shape, dtype=np.uint8)
+        cv2.fillPoly(loop, [pixels_of(self.loop, view)], 1)
+        deep, off = (_depth(mask) for mask in (loop, 1 - loop))
+        half = float(deep.max())
+        said = np.where(deep > RIM * half, MAYBE_IN, MAYBE_OUT).astype(np.uint8)
+        said[off > SLOPPY * half] = OUT
+        return said
+
+    def _alike(self, rgb: Floats, view: View) -> npt.NDArray[np.uint8]:
+        """What few steps of colour part from the scribbles is rather the object; what many part, or what
+        lies farther off than they are long, is not."""
+        start = np.full(view.shape, FAR, dtype=np.float32)
+        for scribble in self.this:
+            draw_line(start, scribble.points, view, scribble.size * view.long_edge, 0.0)
+        change = change_from(calm_guide(rgb), start)
+        off = _depth((start > 0.0).astype(np.uint8))
+        points = pixels_of([p for s in self.this for p in s.points], view)
+        size = max(float(np.ptp(points, axis=0).max()), 0.05 * view.long_edge)
+        said = np.full(view.shape, MAYBE_OUT, dtype=np.uint8)
+        said[(change < LIKE) & (off < NEAR * size)] = MAYBE_IN
+        said[(change > UNLIKE) | (off > size)] = OUT
         return said
 
     def _beyond(self, view: View) -> npt.NDArray[np.bool_]:

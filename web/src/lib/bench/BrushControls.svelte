@@ -1,32 +1,34 @@
 <script lang="ts">
   import SliderRow from '../controls/SliderRow.svelte';
   import { useStudio } from '../studio/studio.svelte';
-  import { BRUSHING } from '../studio/tools';
 
   const studio = useStudio();
-  const hint = $derived(BRUSHING.includes(studio.tool) ? 'Alt erases, Alt + wheel sizes.' : '');
 
   const sliders = [
     { name: 'size', label: 'Size', resting: 12, least: 0.2, most: 60, step: 0.1 },
     { name: 'feather', label: 'Feather', resting: 60, least: 0, most: 100, step: 1 },
     { name: 'flow', label: 'Flow', resting: 100, least: 1, most: 100, step: 1 },
+    { name: 'opacity', label: 'Opacity', resting: 100, least: 1, most: 100, step: 1 },
   ] as const;
 </script>
 
-{#each sliders as { name, label, resting, least, most, step } (name)}
-  <SliderRow
-    {label}
-    value={studio.brush[name] * 100}
-    {resting}
-    {least}
-    {most}
-    {step}
-    unit=" %"
-    onpreview={(percent) => (studio.brush[name] = percent / 100)}
-    oncommit={(percent) => (studio.brush[name] = percent / 100)}
-  />
-{/each}
-<div class="mt-1.5 flex items-center gap-3">
+<div class="grid grid-cols-2 gap-x-4">
+  {#each sliders as { name, label, resting, least, most, step } (name)}
+    <SliderRow
+      {label}
+      labelWidth={50}
+      value={studio.brush[name] * 100}
+      {resting}
+      {least}
+      {most}
+      {step}
+      unit=" %"
+      onpreview={(percent) => (studio.brush[name] = percent / 100)}
+      oncommit={(percent) => (studio.brush[name] = percent / 100)}
+    />
+  {/each}
+</div>
+<div class="mt-1.5 flex items-center gap-2">
   <span class="joined">
     <button
       class="button"
@@ -41,5 +43,13 @@
       onclick={() => (studio.tool = 'erase')}>Erase</button
     >
   </span>
-  <span class="truncate text-ink2">{hint}</span>
+  <button
+    class="button"
+    title="Strokes stop where the photo's colour changes under the brush"
+    aria-pressed={studio.brush.edges}
+    onclick={() => (studio.brush.edges = !studio.brush.edges)}>Hold at edges</button
+  >
+  <span class="truncate text-ink2" title="Alt + wheel sizes the brush"
+    >Alt erases, Shift: straight</span
+  >
 </div>

@@ -79,8 +79,17 @@
     onclick={() => studio.toggleTool('key')}>Sample the key</button
   >
   <span class="truncate text-ink2">
-    {studio.tool === 'key'
-      ? 'Click a colour; with Shift, add it.'
-      : 'Box: full effect. Line: fade.'}
+    {part.left_out.length
+      ? `${part.left_out.length} left out`
+      : studio.tool === 'key'
+        ? 'Shift adds, Alt leaves out.'
+        : 'Box: full effect. Line: fade.'}
   </span>
+  {#if part.left_out.length}
+    <button
+      class="button"
+      onclick={() => studio.changePart((p) => (isColourKey(p) ? { ...p, left_out: [] } : p))}
+      >Take back in</button
+    >
+  {/if}
 </div>

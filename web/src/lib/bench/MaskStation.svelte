@@ -1,7 +1,17 @@
 <script lang="ts">
   import { ToggleGroup } from 'bits-ui';
   import type { Part, Show } from '../api/types';
-  import { isBrush, isColourKey, NO_REFINE, PART_NAMES, same } from '../recipe/edit';
+  import {
+    isBrush,
+    isColourKey,
+    isLent,
+    isSimilar,
+    isSnap,
+    letterOf,
+    NO_REFINE,
+    PART_NAMES,
+    same,
+  } from '../recipe/edit';
   import { isShape } from '../shapes/shape';
   import { useStudio } from '../studio/studio.svelte';
   import AddPart from './AddPart.svelte';
@@ -10,14 +20,26 @@
   import PartControls from './PartControls.svelte';
   import RefineControls from './RefineControls.svelte';
   import ShapeControls from './ShapeControls.svelte';
+  import InkMenu from './InkMenu.svelte';
+  import SimilarControls from './SimilarControls.svelte';
+  import SnapControls from './SnapControls.svelte';
   import Station from './Station.svelte';
+  import { BRUSHING, PAINTING } from '../studio/tools';
 
   const studio = useStudio();
   const parts = $derived(studio.cast?.mask.parts ?? []);
+  /** The brush's controls are in sight whenever it is in the hand. */
+  const painting = $derived(PAINTING.includes(studio.tool));
   const refined = $derived(studio.cast && !same(studio.cast.mask.refine, NO_REFINE));
+  const HINT_MS = 220;
+  const GUESSED = {
+    sky: 'calm and blue or bright it is, from the upper rim down',
+    subject: 'far its colours stand off from the rim of the photo',
+  };
   const views: [Show, string][] = [
     ['now', 'result'],
     ['hatch', 'hatch'],
+    ['outline', 'outline'],
     ['matte', 'matte'],
     ['isolate', 'only masked'],
   ];
@@ -27,7 +49,22 @@
     studio.partId = part.id;
     studio.refining = false;
     if (isBrush(part)) studio.tool = 'paint';
-    else if (studio.tool === 'paint' || studio.tool === 'erase') studio.tool = 'look';
+    else if (BRUSHING.includes(studio.tool)) studio.tool = 'look';
+  }
+
+  let hinting = 0;
+
+  /** Its outline on the photo, once the pointer rests on it. */
+  function hint(id: string | null): void {
+    clearTimeout(hinting);
+    if (id) hinting = window.setTimeout(() => (studio.hintedPart = id), HINT_MS);
+    else studio.hintedPart = null;
+  }
+
+  function titleOf(part: Part): string {
+    const lender = isLent(part) && studio.recipe.casts.findIndex((c) => c.id === part.cast);
+    const of = lender === false ? '' : ` ${letterOf(lender)}`;
+    return `${part.invert ? 'not ' : ''}${PART_NAMES[part.kind]}${of}`;
   }
 </script>
 
@@ -43,12 +80,13 @@
       {#each views as [value, label] (value)}
         <ToggleGroup.Item
           {value}
-          class="quiet px-1 whitespace-nowrap text-ink2 xl:px-1.5 data-[state=on]:bg-ink data-[state=on]:text-inverse"
+          class="quiet px-1 whitespace-nowrap text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
         >
           {label}
         </ToggleGroup.Item>
       {/each}
     </ToggleGroup.Root>
+    <InkMenu />
   {/snippet}
   {#if studio.cast}
     <div class="mb-1 flex flex-wrap items-center gap-1.5">
@@ -58,7 +96,9 @@
           class="button"
           class:line-through={!part.on}
           aria-pressed={!studio.refining && studio.part?.id === part.id}
-          onclick={() => choose(part)}>{part.invert ? 'not ' : ''}{PART_NAMES[part.kind]}</button
+          onclick={() => choose(part)}
+          onpointerenter={() => hint(part.id)}
+          onpointerleave={() => hint(null)}>{titleOf(part)}</button
         >
       {/each}
       {#if !parts.length}
@@ -73,22 +113,35 @@
         <button
           class="button px-1.5"
           aria-pressed={studio.refining}
-          title="Clean, grow and soften the whole mask"
+          title="Clean, grow, draw to edges and soften the whole mask"
           onclick={() => (studio.refining = !studio.refining)}>Refine{refined ? ' ●' : ''}</button
         >
       {/if}
       {#if studio.part && !studio.refining}
-        <span class="flex-1"></span><PartControls part={studio.part} />
+        <span class="ml-auto flex gap-1.5"><PartControls part={studio.part} /></span>
       {/if}
     </div>
     {#if studio.refining}
       <RefineControls refine={studio.cast.mask.refine} />
+    {:else if painting || !studio.part || isBrush(studio.part)}
+      <BrushControls />
     {:else if isShape(studio.part)}
       <ShapeControls part={studio.part} />
     {:else if isColourKey(studio.part)}
       <ColourKeyControls part={studio.part} />
-    {:else if !studio.part || isBrush(studio.part)}
-      <BrushControls />
+    {:else if isSnap(studio.part)}
+      <SnapControls part={studio.part} />
+    {:else if isSimilar(studio.part)}
+      <SimilarControls part={studio.part} />
+    {:else if studio.part.kind === 'guess'}
+      <p class="text-ink2">
+        A guess at the {studio.part.of}, from how {GUESSED[studio.part.of]}. Look at it in the
+        matte; a brush or an object adds to it or takes away.
+      </p>
+    {:else if studio.part.kind === 'lent'}
+      <p class="text-ink2">
+        The mask of that cast, as it is there: what is changed there changes here as well.
+      </p>
     {:else if studio.part.kind === 'whole'}
       <p class="text-ink2">
         Everything. Join a colour key by intersecting, or take a brush away from it.

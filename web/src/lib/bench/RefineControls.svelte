@@ -9,6 +9,7 @@
   const rows: [keyof Refine, string, number][] = [
     ['clean', 'Clean', 0],
     ['grow', 'Grow', -5],
+    ['follow', 'Follow edges', 0],
     ['soften', 'Soften', 0],
   ];
 
@@ -35,5 +36,6 @@
   />
 {/each}
 <p class="mt-1 text-ink2">
-  Of the whole mask, in shares of the long edge. Clean takes specks away and fills pinholes.
+  Of the whole mask, in shares of the long edge. Clean takes specks and pinholes away; following
+  edges also calms blotches.
 </p>

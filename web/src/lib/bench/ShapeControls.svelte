@@ -26,7 +26,7 @@
     ramp: [],
   };
   const hints: Record<Shape['kind'], string> = {
-    path: 'Drag points and handles; Alt moves a handle alone. Double click: corner or smooth.',
+    path: 'Drag points and handles, or the outline for a new one; Alt: a handle alone. Double click: corner or smooth.',
     oval: 'Drag its centre, its width and turn, its height.',
     ramp: 'Full effect at its beginning, none at its end. Drag either.',
   };

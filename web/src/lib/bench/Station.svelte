@@ -15,7 +15,8 @@
   aria-label={title}
 >
   <header class="mb-1 flex h-[28px] shrink-0 items-center gap-2">
-    <span class="flex h-5 w-5 items-center justify-center bg-ink text-[11px] font-bold text-inverse"
+    <span
+      class="flex h-5 w-5 shrink-0 items-center justify-center bg-ink text-[11px] font-bold text-inverse"
       >{number}</span
     >
     <h2 class="font-semibold">{title}</h2>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { room } from '../room/room.svelte';
   import { onMount } from 'svelte';
   import { reasonOf } from '../api/client';
   import type { Measured, MeasuredPlace, PhotoWithRecipe, Recipe, Vector } from '../api/types';
@@ -61,6 +62,7 @@
       whole,
       show,
       said: QUIET,
+      ink: room.settings.ink,
       draft: false,
     });
   });

@@ -1,15 +1,18 @@
 <script lang="ts">
   import { useStudio } from '../studio/studio.svelte';
+  import { SCRIBBLING } from '../studio/tools';
   import type { Stage } from './stage.svelte';
   import type { Point } from './viewport';
 
   let { stage, at }: { stage: Stage; at: Point } = $props();
   const studio = useStudio();
 
-  const outer = $derived(stage.lengthOnCanvas(studio.brush.size) / stage.dpr / 2);
+  const outer = $derived(stage.lengthOnCanvas(studio.penSize) / stage.dpr / 2);
   /** Where full effect ends. */
-  const inner = $derived(outer * (1 - studio.brush.feather));
-  const erasing = $derived(studio.tool === 'erase');
+  const inner = $derived(
+    outer * (1 - (SCRIBBLING.includes(studio.tool) ? 0 : studio.brush.feather)),
+  );
+  const erasing = $derived(studio.tool === 'erase' || studio.tool === 'other');
 </script>
 
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">

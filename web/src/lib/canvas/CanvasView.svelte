@@ -12,7 +12,8 @@
   import PhotoTags from './PhotoTags.svelte';
   import PlaceMark from './PlaceMark.svelte';
   import ShapeOverlay from '../shapes/ShapeOverlay.svelte';
-  import { isDrawing } from '../studio/tools';
+  import { room } from '../room/room.svelte';
+  import { isDrawing, type Tool } from '../studio/tools';
   import { turnedTo } from '../studio/turning';
   import type { Stage } from './stage.svelte';
   import { drawEcho } from './stroke';
@@ -29,11 +30,18 @@
     'Drag sideways for hue, up for saturation, with Shift for luminance.',
     'Drag sideways for the amount.',
   ];
+  const TOOL_HINTS: Partial<Record<Tool, string>> = {
+    similar: 'Click a place: what looks like it and hangs together with it. Shift adds a place.',
+    this: 'Scribble over the object.',
+    other: 'Scribble over what is not the object.',
+    key: 'Click or drag over colours. Shift adds them, Alt leaves them out.',
+  };
   const DRAW_HINTS = {
     lasso: 'Draw round the place.',
     path: 'Click points, drag for curves; the first point or Enter on it closes.',
     oval: 'Drag from the middle outwards.',
     ramp: 'Drag from where it is full to where it ends.',
+    snap: 'Draw loosely round the object: its own edge is found.',
   };
   let holder: HTMLDivElement;
   let photoCanvas: HTMLCanvasElement;
@@ -81,7 +89,9 @@
       version: studio.version,
       view: stage.view,
       whole: stage.whole,
-      show: studio.show,
+      show: studio.shown,
+      part: studio.hintedPart,
+      ink: room.settings.ink,
       said: studio.finder.said,
       cast: studio.castId,
       draft: studio.moving,
@@ -179,6 +189,10 @@
   {:else if isDrawing(studio.tool)}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
       {DRAW_HINTS[studio.tool]}
+    </p>
+  {:else if TOOL_HINTS[studio.tool]}
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
+      {TOOL_HINTS[studio.tool]}
     </p>
   {:else if studio.untouched}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">Untouched</p>

@@ -1,8 +1,17 @@
 import type { Box, Remedy, Stroke, Vector } from '../api/types';
+import type { Held } from '../studio/sampler';
 import { same } from '../recipe/edit';
 import { turned } from '../studio/turning';
 import { type Studio } from '../studio/studio.svelte';
-import { BRUSHING, type Drawing, isDrawing, SAMPLING } from '../studio/tools';
+import {
+  BRUSHING,
+  type Drawing,
+  isDrawing,
+  PAINTING,
+  SAMPLING,
+  SCRIBBLE,
+  SCRIBBLING,
+} from '../studio/tools';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
 import type { Point } from './viewport';
@@ -16,6 +25,7 @@ export const WAYS: Record<string, Vector> = {
 };
 
 const MOST_COLLECTED = 50;
+const CLICK = 3; // CSS pixels that a click may slip
 
 /** What pointer, pen, wheel and keys do on the photo, by the tool in hand. */
 export class Hand {
@@ -31,7 +41,9 @@ export class Hand {
   #pressed = false;
   #last: Point = { x: 0, y: 0 };
   /** Places that a drag with a sampling tool has passed. */
-  #collecting: { places: Vector[]; adding: boolean } | null = null;
+  #collecting: { places: Vector[]; how: Held } | null = null;
+  /** Where the pointer went down to look, until it has moved: a click chooses what is masked there. */
+  #clicked: Vector | null = null;
   /** Where the rectangle being dragged began. */
   #corner: Vector | null = null;
 
@@ -64,6 +76,7 @@ export class Hand {
     if (event.button === 1 || this.panning || this.studio.tool === 'look') {
       this.dragging = true;
       this.#last = at;
+      this.#clicked = event.button === 0 && !this.panning ? place : null;
     } else if (this.studio.tool === 'turn') {
       this.#startTurn(at);
     } else if (isDrawing(this.studio.tool)) {
@@ -72,9 +85,12 @@ export class Hand {
     } else if (this.studio.tool === 'box') {
       this.#corner = this.stage.held(place);
     } else if (this.brushing) {
-      this.#startStroke(place, pressureOf(event), event.altKey);
+      this.#startStroke(place, pressureOf(event), event);
     } else {
-      this.#collecting = { places: [place], adding: event.shiftKey };
+      this.#collecting = {
+        places: [place],
+        how: { adding: event.shiftKey, leaving: event.altKey },
+      };
     }
   }
 
@@ -82,6 +98,9 @@ export class Hand {
     const at = pointOn(event.currentTarget, event);
     this.pointer = at;
     if (this.dragging) {
+      const far = Math.hypot(at.x - this.#last.x, at.y - this.#last.y) > CLICK;
+      if (this.#clicked && !far) return;
+      this.#clicked = null;
       this.stage.pan(at.x - this.#last.x, at.y - this.#last.y);
       this.#last = at;
     } else if (this.#pressed) {
@@ -100,20 +119,23 @@ export class Hand {
         points = extended(points, place, pressureOf(one), this.stroke.size);
       }
       this.stroke = { ...this.stroke, points };
+      if (this.stroke.edges) this.studio.paint(this.stroke, false);
     }
     this.#hover(at);
   }
 
   up(): void {
     this.dragging = false;
+    if (this.#clicked) void this.studio.selectAt(this.#clicked);
+    this.#clicked = null;
     this.#corner = null;
     if (this.#pressed) this.studio.drawing.up();
     this.#pressed = false;
     if (this.turning) this.#endTurn();
     if (this.#collecting) {
-      const { places, adding } = this.#collecting;
+      const { places, how } = this.#collecting;
       this.#collecting = null;
-      this.#sample(places, adding);
+      this.#sample(places, how);
     }
     this.#endStroke();
   }
@@ -126,7 +148,7 @@ export class Hand {
   wheel(event: WheelEvent & { currentTarget: HTMLElement }): void {
     event.preventDefault();
     const delta = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
-    if (event.altKey && this.brushing) {
+    if (event.altKey && PAINTING.includes(this.studio.tool) && this.brushing) {
       const size = this.studio.brush.size * Math.exp(-delta * 0.001);
       this.studio.brush.size = Math.min(Math.max(size, 0.002), 1);
       return;
@@ -160,9 +182,11 @@ export class Hand {
     }
     const place = this.stage.toPlace(at);
     if (isDrawing(this.studio.tool)) this.#drawByKey(this.studio.tool, place, event.shiftKey);
-    if (this.sampling) this.#sample([place], event.shiftKey);
+    const held = { adding: event.shiftKey, leaving: event.altKey };
+    if (this.sampling) this.#sample([place], held);
+    if (this.studio.tool === 'look') void this.studio.selectAt(place);
     if (this.brushing) {
-      this.#startStroke(place, 1, event.altKey);
+      this.#startStroke(place, 1, event);
       this.#endStroke();
     }
   }
@@ -207,24 +231,33 @@ export class Hand {
     if (far && places.length < MOST_COLLECTED && this.stage.onPhoto(place)) places.push(place);
   }
 
-  #sample([first, ...further]: Vector[], adding: boolean): void {
-    if (first && this.stage.onPhoto(first)) void this.studio.sampler.take(first, adding, further);
+  #sample([first, ...further]: Vector[], how: Held): void {
+    if (first && this.stage.onPhoto(first)) void this.studio.sampler.take(first, how, further);
   }
 
-  #startStroke(at: Vector, pressure: number, erasing: boolean): void {
+  /** Alt erases; Shift draws a straight line from where the last stroke ended. */
+  #startStroke(at: Vector, pressure: number, keys: { altKey: boolean; shiftKey: boolean }): void {
     if (!this.studio.cast) {
       this.studio.complain('work', 'A mask belongs to a cast: sample a tainted place first');
       return;
     }
-    const erase = this.studio.tool === 'erase' || erasing;
-    this.stroke = { ...this.studio.brush, erase, points: [[at, pressure]] };
+    if (SCRIBBLING.includes(this.studio.tool)) {
+      const plain = { size: SCRIBBLE, feather: 0, flow: 1, opacity: 1, edges: false };
+      this.stroke = { ...plain, erase: this.studio.tool === 'other', points: [[at, 1]] };
+      return;
+    }
+    const erase = this.studio.tool === 'erase' || keys.altKey;
+    const last = keys.shiftKey ? this.studio.lastPoint : undefined;
+    const points: Stroke['points'] = last ? [last, [at, pressure]] : [[at, pressure]];
+    this.stroke = { ...this.studio.brush, erase, points };
   }
 
   #endStroke(): void {
     if (!this.stroke) return;
     const done = this.stroke;
     this.stroke = null;
-    this.studio.addStroke(done);
+    if (SCRIBBLING.includes(this.studio.tool)) this.studio.scribble(done);
+    else this.studio.paint(done);
     this.onstroke(done);
   }
 }

@@ -1,6 +1,6 @@
 import { callForPicture } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { PictureRequest, Recipe, Said, Show } from '../api/types';
+import type { Ink, PictureRequest, Recipe, Said, Show } from '../api/types';
 import type { Stage } from './stage.svelte';
 import { sameView, type View } from './viewport';
 
@@ -14,6 +14,9 @@ export interface Wanted {
   /** With the map: after which words it was made. */
   said: Said;
   cast?: string | null;
+  /** Of the mask this part alone. */
+  part?: string | null;
+  ink: Ink;
   draft: boolean;
 }
 
@@ -111,8 +114,8 @@ export class Pictures {
   }
 
   async #fetch(wanted: Wanted, view: View): Promise<Layer> {
-    const { recipe, show, said, cast, version, draft } = wanted;
-    const body: PictureRequest = { recipe, ...view, show, said, cast, draft };
+    const { version, recipe, show, said, cast, part, ink, draft } = wanted;
+    const body: PictureRequest = { recipe, ...view, show, said, cast, part, ink, draft };
     const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
     return { bitmap, view, version };
   }

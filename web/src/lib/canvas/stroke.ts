@@ -38,7 +38,7 @@ function hatchOf(context: CanvasRenderingContext2D): CanvasPattern | string {
 /** An instant echo of a stroke; the engine's mask replaces it. */
 export function drawEcho(
   context: CanvasRenderingContext2D,
-  stroke: Pick<Stroke, 'points' | 'size' | 'erase' | 'feather'>,
+  stroke: Pick<Stroke, 'points' | 'size' | 'erase' | 'feather' | 'edges'>,
   toCanvas: (at: Vector) => Point,
   lengthOnCanvas: (fraction: number) => number,
 ): void {
@@ -47,7 +47,9 @@ export function drawEcho(
   context.lineJoin = 'round';
   context.strokeStyle = stroke.erase ? 'rgb(240 240 240 / 0.35)' : hatchOf(context);
   // Where the fade is half way, as the engine's outline will be.
-  context.lineWidth = lengthOnCanvas(stroke.size) * (1 - stroke.feather / 2);
+  const wide = lengthOnCanvas(stroke.size) * (1 - stroke.feather / 2);
+  // One that is held at edges: only its middle is known before the engine has looked.
+  context.lineWidth = stroke.edges ? wide * 0.3 : wide;
   context.beginPath();
   for (const [at] of stroke.points) {
     const { x, y } = toCanvas(at);

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
-  import type { Shoot } from '../api/types';
+  import type { Links, Shoot } from '../api/types';
+  import { newId } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
 
   /** Carries the selected cast, its mask, or all casts over to other photos of the shoot. */
@@ -19,6 +20,8 @@
   let chosen = $state<number[]>([]);
   let told = $state('');
   let busy = $state(false);
+  /** Photos that share the cast already. */
+  let shared = $state.raw<string[]>([]);
 
   $effect(() => {
     if (open) void load();
@@ -30,25 +33,58 @@
     try {
       const shoot = await call<Shoot>('GET', `/shoots/${studio.opened.shoot_id}`);
       photos = shoot.photos.filter((p) => p.id !== studio.photo.id);
+      await loadLinks();
     } catch (error) {
       told = `${reasonOf(error)}.`;
     }
   }
 
-  async function copy(): Promise<void> {
+  async function loadLinks(): Promise<void> {
+    await studio.saver.settled();
+    const path = `/photos/${studio.photo.id}/links`;
+    shared = (await call<Links>('POST', path, { cast: studio.castId })).photos;
+  }
+
+  /** Do something with what is saved, and say what came of it. */
+  async function attempt(work: () => Promise<string>): Promise<void> {
     busy = true;
     try {
       await studio.saver.settled();
-      const casts = what === 'all' ? null : [studio.castId];
-      const body = { casts, mask_only: what === 'mask', to: chosen };
-      await call('POST', `/photos/${studio.photo.id}/copy`, body);
-      told = `Copied to ${chosen.length} ${chosen.length === 1 ? 'photo' : 'photos'}. Undo takes it back there.`;
+      told = await work();
+      await loadLinks();
     } catch (error) {
       told = `${reasonOf(error)}.`;
     } finally {
       busy = false;
     }
   }
+
+  const inWords = (count: number): string => `${count} ${count === 1 ? 'photo' : 'photos'}`;
+
+  const carryOver = () =>
+    attempt(async () => {
+      const path = `/photos/${studio.photo.id}/carry-over`;
+      const { photos } = await call<{ photos: number }>('POST', path, { cast: studio.castId });
+      return `${inWords(photos)} changed. Undo takes it back there.`;
+    });
+
+  /** From now on a cast of its own. */
+  const breakLink = () =>
+    attempt(async () => {
+      const id = newId();
+      studio.changeCast((c) => ({ ...c, id, link: null }));
+      studio.select(id);
+      await studio.saver.settled();
+      return 'The link is broken.';
+    });
+
+  const copy = () =>
+    attempt(async () => {
+      const casts = what === 'all' ? null : [studio.castId];
+      const body = { casts, mask_only: what === 'mask', to: chosen };
+      await call('POST', `/photos/${studio.photo.id}/copy`, body);
+      return `Copied to ${inWords(chosen.length)}. Undo takes it back there.`;
+    });
 
   function toggle(id: number): void {
     chosen = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
@@ -66,6 +102,17 @@
         Colour keys are calculated anew from each photo; shapes keep their place; samples come along
         as colours.
       </Dialog.Description>
+      {#if shared.length}
+        <div class="mb-3 flex items-center gap-2 border-y border-line py-2">
+          <span class="min-w-0 flex-1">
+            Shared with {shared.slice(0, 4).join(', ')}{shared.length > 4
+              ? ` and ${shared.length - 4} more`
+              : ''}. What was touched up there stays.
+          </span>
+          <button class="button" disabled={busy} onclick={carryOver}>Carry changes over</button>
+          <button class="button" disabled={busy} onclick={breakLink}>Break the link</button>
+        </div>
+      {/if}
       <div class="mb-3 flex gap-4" role="radiogroup" aria-label="What is copied">
         {#each offered as [value, label] (value)}
           <label class="flex items-center gap-1.5">

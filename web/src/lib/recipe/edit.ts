@@ -4,16 +4,22 @@ import type {
   Cast,
   ColourKey,
   Guard,
+  Guess,
+  Lent,
+  NamedKey,
   Oval,
   Pair,
   Part,
   Path,
   PathNode,
   Ramp,
+  Range,
   Recipe,
   Refine,
   Remedy,
   Sample,
+  Similar,
+  Snap,
   Stroke,
   Vector,
 } from '../api/types';
@@ -93,11 +99,12 @@ export function newCast(): Cast {
     pairs: [],
     guards: [],
     mask: { parts: [], refine: NO_REFINE },
+    link: null,
     remedies: [newRemedy('neutralise', MID_GREY)],
   };
 }
 
-export const NO_REFINE: Refine = { clean: 0, grow: 0, soften: 0 };
+export const NO_REFINE: Refine = { clean: 0, grow: 0, follow: 0, soften: 0 };
 
 const shared = { join: 'add', on: true, invert: false, strength: 1 } as const;
 
@@ -116,6 +123,47 @@ export function newOval(centre: Vector, radii: Vector): Oval {
 
 export function newPath(nodes: PathNode[]): Path {
   return { ...shared, id: newId(), kind: 'path', nodes, feather: 0.02 };
+}
+
+export function newSnap(loop: Vector[]): Snap {
+  return { ...shared, id: newId(), kind: 'snap', loop, this: [], other: [] };
+}
+
+export function newSimilar(seed: Vector): Similar {
+  return { ...shared, id: newId(), kind: 'similar', seeds: [seed], tolerance: 14, fade: 0.5 };
+}
+
+export function newGuess(of: Guess['of']): Guess {
+  return { ...shared, id: newId(), kind: 'guess', of };
+}
+
+export function newLent(cast: string): Lent {
+  return { ...shared, id: newId(), kind: 'lent', cast };
+}
+
+/** A kept key as a part of a mask. */
+export function newKey({ hue, saturation, luminance, left_out }: NamedKey): ColourKey {
+  const ranges = { hue, saturation, luminance, left_out };
+  return { ...shared, id: newId(), kind: 'colour-key', ...ranges, taken: [] };
+}
+
+/** Only the range of luminance counts. */
+export function newLuminanceRange(): ColourKey {
+  const any: Range = { on: false, core: [0, 100], fade: [0, 0] };
+  const luminance: Range = { on: true, core: [40, 70], fade: [15, 15] };
+  return newKey({ name: '', hue: any, saturation: any, luminance, left_out: [] });
+}
+
+/** The casts whose masks use that of a cast. */
+export function borrowersOf(recipe: Recipe, castId: string): Cast[] {
+  return recipe.casts.filter((c) => c.mask.parts.some((p) => isLent(p) && p.cast === castId));
+}
+
+/** Whether a cast's mask depends on another's, in however many steps. */
+export function dependsOn(recipe: Recipe, castId: string, other: string): boolean {
+  const cast = recipe.casts.find((c) => c.id === castId);
+  const lenders = cast?.mask.parts.filter(isLent).map((p) => p.cast) ?? [];
+  return lenders.some((id) => id === other || dependsOn(recipe, id, other));
 }
 
 export function newWhole(): Part {
@@ -290,7 +338,23 @@ export const PART_NAMES: Record<Part['kind'], string> = {
   'colour-key': 'Colour key',
   picture: 'Region',
   whole: 'Whole photo',
+  snap: 'Object',
+  similar: 'Similar',
+  guess: 'Guess',
+  lent: 'Mask of',
 };
+
+export function isSnap(part: Part | undefined): part is Snap {
+  return part?.kind === 'snap';
+}
+
+export function isSimilar(part: Part | undefined): part is Similar {
+  return part?.kind === 'similar';
+}
+
+export function isLent(part: Part): part is Lent {
+  return part.kind === 'lent';
+}
 
 export function isBrush(part: Part | undefined): part is Brush {
   return part?.kind === 'brush';

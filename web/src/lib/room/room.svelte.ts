@@ -1,3 +1,5 @@
+import type { Ink } from '../api/types';
+
 /** How this person's screen is set up; kept in this browser. */
 export type Room = 'day' | 'night';
 export type Surround = 'light' | 'mid' | 'dark';
@@ -8,10 +10,13 @@ interface Settings {
   room: Room;
   surround: Surround;
   letters: boolean;
+  /** What masks are drawn with on the photo. */
+  ink: Ink;
 }
 
 function read(): Settings {
-  const resting: Settings = { room: 'day', surround: 'mid', letters: true };
+  const ink: Ink = { hue: null, opacity: 0.85 };
+  const resting: Settings = { room: 'day', surround: 'mid', letters: true, ink };
   try {
     return { ...resting, ...(JSON.parse(localStorage.getItem(PLACE) ?? '{}') as object) };
   } catch {

@@ -11,6 +11,7 @@
     svgOf,
     turnedNode,
     withNodeAfter,
+    withNodeAt,
     withoutNode,
     type Handle,
     type Shape,
@@ -73,10 +74,22 @@
     dragged = { handle, alone: event.altKey };
   }
 
-  function move(event: PointerEvent & { currentTarget: HTMLElement }): void {
+  /** A press on the outline puts a point there, which the pointer takes along. */
+  function downOnLine(event: PointerEvent & { currentTarget: SVGElement }): void {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (event.button || part?.kind !== 'path' || !box) return;
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const at = stage.toPlace({ x: event.clientX - box.left, y: event.clientY - box.top });
+    const { path, node } = withNodeAt(part, at);
+    change(() => path, false);
+    dragged = { handle: { name: '', at, node }, alone: false };
+  }
+
+  function move(event: PointerEvent & { currentTarget: Element }): void {
     if (!dragged) return;
     event.stopPropagation();
-    const box = event.currentTarget.parentElement?.getBoundingClientRect();
+    const box = event.currentTarget.closest('[role=application]')?.getBoundingClientRect();
     if (!box) return;
     const to = stage.toPlace({ x: event.clientX - box.left, y: event.clientY - box.top });
     const { handle, alone } = dragged;
@@ -139,6 +152,17 @@
       {/each}
     {/if}
   {/each}
+  {#if part?.kind === 'path' && handles.length && handles.length <= MOST_SHOWN}
+    <path
+      class="line"
+      data-testid="outline"
+      d={line}
+      role="presentation"
+      onpointerdown={downOnLine}
+      onpointermove={move}
+      onpointerup={up}
+    />
+  {/if}
 </svg>
 {#if handles.length <= MOST_SHOWN}
   {#each handles as handle (handle.name)}
@@ -162,6 +186,13 @@
 {/if}
 
 <style>
+  .line {
+    fill: none;
+    stroke: transparent;
+    stroke-width: 11px;
+    pointer-events: stroke;
+    cursor: copy;
+  }
   .handle {
     position: absolute;
     width: 10px;

@@ -1,5 +1,5 @@
 import type { PathNode, Vector } from '../api/types';
-import { newOval, newPath, newRamp } from '../recipe/edit';
+import { newOval, newPath, newRamp, newSnap } from '../recipe/edit';
 import type { Studio } from '../studio/studio.svelte';
 import type { Drawing as Kind } from '../studio/tools';
 import { simplified } from './shape';
@@ -7,6 +7,9 @@ import { simplified } from './shape';
 const LEAST = 0.004; // of the long edge: a click alone draws nothing
 const CLOSING = 0.012; // so near to its beginning a path closes
 const LASSO_OFF = 0.0012;
+
+/** Drawn in one go, and closed when the pointer lifts. */
+const freehand = (kind: Kind): boolean => kind === 'lasso' || kind === 'snap';
 
 /** A new part being drawn on the photo. */
 export class Drawing {
@@ -37,7 +40,7 @@ export class Drawing {
     if (kind !== this.kind) this.cancel();
     this.kind = kind;
     if (kind === 'oval' || kind === 'ramp') this.span = [at, at];
-    else if (kind === 'lasso') this.#lasso = [at];
+    else if (freehand(kind)) this.#lasso = [at];
     else if (this.#closes(at)) this.close();
     else this.nodes = [...this.nodes, { at, before: null, after: null }];
   }
@@ -45,7 +48,7 @@ export class Drawing {
   /** While the pointer is pressed. */
   move(at: Vector): void {
     if (this.span) this.span = [this.span[0], at];
-    else if (this.kind === 'lasso' && this.#lasso.length) {
+    else if (freehand(this.kind) && this.#lasso.length) {
       this.#lasso.push(at);
       this.nodes = this.#lasso.map((v) => ({ at: v, before: null, after: null }));
     } else if (this.kind === 'path' && this.nodes.length) this.#pull(at);
@@ -53,10 +56,10 @@ export class Drawing {
 
   up(): void {
     if (this.span) this.#endSpan(...this.span);
-    else if (this.kind === 'lasso' && this.#lasso.length) {
+    else if (freehand(this.kind) && this.#lasso.length) {
       const kept = simplified(this.#lasso, LASSO_OFF);
       this.cancel();
-      if (kept.length > 2) this.#add(kept.map((at) => ({ at, before: null, after: null })));
+      if (kept.length > 2) this.#addOutline(kept);
     }
   }
 
@@ -88,6 +91,13 @@ export class Drawing {
     const oval = () => newOval(one, [Math.max(dx, LEAST), Math.max(dy, LEAST)]);
     this.studio.addPart(this.kind === 'oval' ? oval() : newRamp(one, two));
     this.studio.tool = 'look';
+  }
+
+  #addOutline(places: Vector[]): void {
+    if (this.kind === 'snap') {
+      this.studio.addPart(newSnap(places));
+      this.studio.tool = 'look';
+    } else this.#add(places.map((at) => ({ at, before: null, after: null })));
   }
 
   #add(nodes: PathNode[]): void {

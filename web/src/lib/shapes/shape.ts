@@ -106,6 +106,51 @@ export function withNodeAfter(part: Path, node: number): Path {
   };
 }
 
+const between = (a: Vector, b: Vector, t: number): Vector => [
+  a[0] + (b[0] - a[0]) * t,
+  a[1] + (b[1] - a[1]) * t,
+];
+
+/** The four points of the curve from a node to the next; null where it is straight. */
+function curveOf(one: PathNode, two: PathNode): [Vector, Vector, Vector, Vector] | null {
+  if (!one.after && !two.before) return null;
+  return [one.at, one.after ?? one.at, two.before ?? two.at, two.at];
+}
+
+/** A point on the outline where it is nearest to a place, which leaves its form as it is. By de Casteljau. */
+export function withNodeAt(part: Path, place: Vector): { path: Path; node: number } {
+  const { nodes } = part;
+  let best = { off: Infinity, node: 0, t: 0.5 };
+  nodes.forEach((one, node) => {
+    const two = nodes[(node + 1) % nodes.length] as PathNode;
+    for (let i = 1; i < 32; i++) {
+      const [x, y] = minus(splitAt(one, two, i / 32).middle.at, place);
+      const off = Math.hypot(x, y);
+      if (off < best.off) best = { off, node, t: i / 32 };
+    }
+  });
+  const next = (best.node + 1) % nodes.length;
+  const { one, middle, two } = splitAt(
+    nodes[best.node] as PathNode,
+    nodes[next] as PathNode,
+    best.t,
+  );
+  const changed = nodes.map((n, i) => (i === best.node ? one : i === next ? two : n));
+  changed.splice(best.node + 1, 0, middle);
+  return { path: { ...part, nodes: changed }, node: best.node + 1 };
+}
+
+function splitAt(one: PathNode, two: PathNode, t: number) {
+  const curve = curveOf(one, two);
+  if (!curve)
+    return { one, two, middle: { at: between(one.at, two.at, t), before: null, after: null } };
+  const [a, b, c, d] = curve;
+  const [ab, bc, cd] = [between(a, b, t), between(b, c, t), between(c, d, t)];
+  const [before, after] = [between(ab, bc, t), between(bc, cd, t)];
+  const middle: PathNode = { at: between(before, after, t), before, after };
+  return { one: { ...one, after: ab }, middle, two: { ...two, before: cd } };
+}
+
 export function withoutNode(part: Path, node: number): Path {
   if (part.nodes.length <= 3) return part;
   return { ...part, nodes: part.nodes.filter((_, i) => i !== node) };

@@ -30,6 +30,7 @@
 
   function keyDown(event: KeyboardEvent): void {
     if (delivering || helping) return;
+    if (event.key === 'Control') studio.peeking = true;
     const onControl = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
     if (event.key === ' ' && !onControl) {
       panning = true;
@@ -43,6 +44,7 @@
 
   function keyUp(event: KeyboardEvent): void {
     if (event.key === ' ') panning = false;
+    if (event.key === 'Control') studio.peeking = false;
     if (event.key.toLowerCase() === 'u') studio.untouched = false;
   }
 </script>
@@ -51,7 +53,7 @@
   onkeydown={keyDown}
   onkeyup={keyUp}
   onblur={() => {
-    panning = false;
+    panning = studio.peeking = false;
     studio.untouched = false;
   }}
   onbeforeunload={(event) => studio.saver.unsaved && event.preventDefault()}

@@ -16,6 +16,13 @@ import type { Studio } from './studio.svelte';
 type Triple = Measured['lab'];
 
 const MOST_PLACES = 60; // that a sample may hold
+const MOST_KEYED = 12; // places of one drag that a key is given
+
+/** What the keys held with a click mean: into what was taken last, or out of the key. */
+export interface Held {
+  adding: boolean;
+  leaving: boolean;
+}
 
 /** A colour that is not of a place of this photo. */
 function elsewhere(rgb: Sample['rgb'], origin: Sample['origin'], name: string): Sample {
@@ -24,21 +31,21 @@ function elsewhere(rgb: Sample['rgb'], origin: Sample['origin'], name: string): 
 
 /** What a click or a drag with a sampling tool does, and colours that come in another way. */
 export class Sampler {
-  #keyColours = new Map<string, Sample['rgb'][]>();
   /** The sample that was taken last: further clicks may be averaged into it. */
   #latest: edit.Whose | null = null;
 
   constructor(readonly studio: Studio) {}
 
-  /** Click or drag with a sampling tool; adding: into the sample taken last; further: what the drag
-   * passed, averaged with it. */
-  async take(at: Vector, adding: boolean, further: Vector[] = []): Promise<void> {
+  /** Click or drag with a sampling tool; further: what the drag passed. */
+  async take(at: Vector, held: Held, further: Vector[] = []): Promise<void> {
     await this.studio.attempt(async () => {
       const tool = this.studio.tool;
       if (tool === 'ask') return this.studio.tell({ places: [at] });
       if (tool === 'ask-neutral') return this.studio.tell({ neutral: at });
       if (tool === 'skin') return this.#pickSkin(at);
-      if (adding && tool !== 'key' && (await this.#addToLatest([at, ...further]))) return;
+      if (tool === 'key') return this.#sampleKey([at, ...further], held);
+      if (tool === 'similar') return this.#seed(at, held.adding);
+      if (held.adding && (await this.#addToLatest([at, ...further]))) return;
       const measured = await this.#measure(at, further);
       if (tool === 'target') return this.#aimAt(measured.before.rgb);
       if (tool === 'light') return this.#pickLight(measured.came);
@@ -46,7 +53,6 @@ export class Sampler {
       if (tool === 'tainted') this.#sampleTainted(sample);
       else if (tool === 'reference') this.#sampleReference(sample, measured.before.kind);
       else if (tool === 'keep') this.#keep(sample);
-      else if (tool === 'key') await this.#sampleKey(sample, adding);
     });
   }
 
@@ -196,20 +202,39 @@ export class Sampler {
     this.#latest = { id: this.studio.cast.guards.at(-1)?.id ?? '', role: 'keep' };
   }
 
-  async #sampleKey(sample: Sample, adding: boolean): Promise<void> {
+  /** A first sample makes the key; further ones, with Shift or by a drag, widen it; with Alt they are
+   * left out. */
+  async #sampleKey(places: Vector[], { adding, leaving }: Held): Promise<void> {
     const part = this.studio.part;
     if (!edit.isColourKey(part)) return;
-    const earlier = adding ? (this.#keyColours.get(part.id) ?? []) : [];
-    const colours = [...earlier, sample.rgb];
-    this.#keyColours.set(part.id, colours);
-    const { hue, saturation, luminance } = await this.keyAround(part.id, colours);
-    this.studio.changePart((p) => (edit.isColourKey(p) ? { ...p, hue, saturation, luminance } : p));
+    const every = Math.ceil(places.length / MOST_KEYED);
+    const some = places.filter((_, i) => i % every === 0);
+    const measured = await Promise.all(some.map((at) => this.#measure(at)));
+    const colours = measured.map((m) => m.came);
+    const earlier = adding || leaving ? part : { ...part, taken: [] };
+    const key = await this.#askKey({ id: part.id, colours, key: earlier, leave_out: leaving });
+    const { hue, saturation, luminance, taken, left_out } = key;
+    const made = { hue, saturation, luminance, taken, left_out };
+    this.studio.changePart((p) => (edit.isColourKey(p) ? { ...p, ...made } : p));
+  }
+
+  /** A place whose like is masked. */
+  #seed(at: Vector, adding: boolean): void {
+    const { part } = this.studio;
+    if (!this.studio.cast)
+      throw new Error('A mask belongs to a cast: sample a tainted place first');
+    if (adding && edit.isSimilar(part))
+      this.studio.changePart((p) => (edit.isSimilar(p) ? { ...p, seeds: [...p.seeds, at] } : p));
+    else this.studio.addPart(edit.newSimilar(at));
   }
 
   /** A key that takes colours in; spacious: how much wider than usual. */
   keyAround(id: string, colours: Sample['rgb'][], spacious = 1): Promise<ColourKey> {
+    return this.#askKey({ id, colours, spacious });
+  }
+
+  #askKey(body: object): Promise<ColourKey> {
     const { base } = this.studio.recipe;
-    const body = { id, base, colours, spacious };
-    return call<ColourKey>('POST', `/photos/${this.studio.photo.id}/key`, body);
+    return call<ColourKey>('POST', `/photos/${this.studio.photo.id}/key`, { base, ...body });
   }
 }

@@ -6,6 +6,7 @@ import type {
   Brush,
   Cast,
   Concern,
+  Covering,
   Finding,
   Part,
   PhotoProof,
@@ -26,7 +27,14 @@ import { Drawing } from '../shapes/drawing.svelte';
 import { Probe } from './probe.svelte';
 import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
-import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
+import {
+  SAMPLING,
+  SCRIBBLE,
+  SCRIBBLING,
+  VIEWS,
+  type Drawing as DrawingKind,
+  type Tool,
+} from './tools';
 
 const PROOF_DELAY_MS = 150;
 /** How much wider than usual a key is that leaves a colour out: better too much than too little. */
@@ -54,7 +62,11 @@ export class Studio {
   /** Whether the untouched photo is being held up. */
   untouched = $state(false);
   /** Fractions of the long edge, shares of radius and strength. */
-  brush = $state({ size: 0.12, feather: 0.6, flow: 1 });
+  brush = $state({ size: 0.12, feather: 0.6, flow: 1, opacity: 1, edges: false });
+  /** Whether the key that shows the matte while a handle moves is held. */
+  peeking = $state(false);
+  /** A part that is pointed at in the list. */
+  hintedPart = $state<string | null>(null);
   proof = $state.raw<PhotoProof | null>(null);
   /** A place that is pointed out on the photo. */
   marked = $state.raw<{ at: Vector; text: string } | null>(null);
@@ -76,6 +88,8 @@ export class Studio {
   #proofs: LatestWins<Recipe>;
   #proofTimer = 0;
   #evidence: unknown[] = [];
+  /** While a stroke is being painted: the recipe without it, and the brush that it goes to. */
+  #painting: { onto: Recipe; brush: Brush } | null = null;
 
   constructor(readonly opened: PhotoWithRecipe) {
     this.photo = opened.photo;
@@ -95,6 +109,22 @@ export class Studio {
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
     this.#proofs.want(this.recipe);
+  }
+
+  /** How the mask is shown just now. */
+  get shown(): Show {
+    if (this.hintedPart) return 'outline';
+    return this.peeking && this.moving ? 'matte' : this.show;
+  }
+
+  /** Of the pen in hand, fraction of the long edge. */
+  get penSize(): number {
+    return SCRIBBLING.includes(this.tool) ? SCRIBBLE : this.brush.size;
+  }
+
+  /** Where the brush was lifted last. */
+  get lastPoint(): Stroke['points'][number] | undefined {
+    return this.#brushToPaint().strokes.at(-1)?.points.at(-1);
   }
 
   get longEdge(): number {
@@ -125,6 +155,12 @@ export class Studio {
 
   get castProof() {
     return this.proof?.casts.find((c) => c.id === this.castId);
+  }
+
+  /** Its letter and its name. */
+  titleOf(cast: Cast): string {
+    const index = this.recipe.casts.findIndex((c) => c.id === cast.id);
+    return `${edit.letterOf(index)} ${this.nameOf(cast)}`;
   }
 
   /** The name that a cast goes by: its own, else the hue it adds. */
@@ -201,6 +237,12 @@ export class Studio {
   }
 
   removeCast(id: string): void {
+    const borrowers = edit.borrowersOf(this.recipe, id);
+    if (borrowers.length) {
+      const names = borrowers.map((c) => this.nameOf(c)).join(', ');
+      this.complain('work', `Its mask is used by ${names}: delete that part there first`);
+      return;
+    }
     const at = this.recipe.casts.findIndex((c) => c.id === id);
     const casts = this.recipe.casts.filter((c) => c.id !== id);
     this.commit({ ...this.recipe, casts });
@@ -266,15 +308,47 @@ export class Studio {
     });
   }
 
-  addStroke(stroke: Stroke): void {
-    if (!this.cast) return;
-    const brush = this.#brushToPaint();
-    const known = this.cast.mask.parts.some((p) => p.id === brush.id);
+  /** Lay a stroke on the mask; not done: it is still growing. */
+  paint(stroke: Stroke, done = true): void {
+    const { castId } = this;
+    if (!castId || !this.cast) return;
+    this.#painting ??= { onto: this.recipe, brush: this.#brushToPaint() };
+    const { onto, brush } = this.#painting;
     const stroked = edit.withStroke(brush, stroke);
-    this.changeCast((cast) =>
-      known ? edit.changePart(cast, brush.id, () => stroked) : edit.withPart(cast, stroked),
+    const recipe = edit.changeCast(onto, castId, (cast) =>
+      cast.mask.parts.some((p) => p.id === brush.id)
+        ? edit.changePart(cast, brush.id, () => stroked)
+        : edit.withPart(cast, stroked),
     );
+    if (done) this.#painting = null;
+    if (done) this.commit(recipe);
+    else this.preview(recipe);
     this.partId = brush.id;
+  }
+
+  /** Say over which places the object is, or is not, that the mask snaps to. */
+  scribble({ points, size }: Stroke): void {
+    const drawn = { size, points: points.map(([at]) => at) };
+    const name = this.tool === 'other' ? 'other' : 'this';
+    if (edit.isSnap(this.part))
+      this.changePart((p) => (edit.isSnap(p) ? { ...p, [name]: [...p[name], drawn] } : p));
+    else if (name === 'this') this.addPart({ ...edit.newSnap([]), this: [drawn] });
+  }
+
+  /** Choose the part that lies at a place; again: the next one there. */
+  async selectAt(at: Vector): Promise<void> {
+    await this.attempt(async () => {
+      const path = `/photos/${this.photo.id}/parts-at`;
+      const found = await call<Covering[]>('POST', path, { recipe: this.recipe, at });
+      const own = found.filter((f) => f.cast === this.castId);
+      const there = [...own, ...found.filter((f) => f.cast !== this.castId)];
+      const now = there.findIndex((f) => f.cast === this.castId && f.part === this.part?.id);
+      const next = there[(now + 1) % Math.max(there.length, 1)];
+      if (!next) return;
+      if (next.cast !== this.castId) this.select(next.cast);
+      this.partId = next.part;
+      this.refining = false;
+    });
   }
 
   addPart(part: Part): void {

@@ -1,8 +1,8 @@
 import type { Show } from '../api/types';
 
 /** Tools that draw a new part of a mask. */
-export type Drawing = 'lasso' | 'path' | 'oval' | 'ramp';
-export const DRAWING: Tool[] = ['lasso', 'path', 'oval', 'ramp'];
+export type Drawing = 'lasso' | 'path' | 'oval' | 'ramp' | 'snap';
+export const DRAWING: Tool[] = ['lasso', 'path', 'oval', 'ramp', 'snap'];
 
 export function isDrawing(tool: Tool): tool is Drawing {
   return DRAWING.includes(tool);
@@ -10,7 +10,8 @@ export function isDrawing(tool: Tool): tool is Drawing {
 
 /** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
  * the finder, the base's neutral, or skin for the scope; 'box' is dragged, and 'turn'
- * drags the selected remedy's handles. */
+ * drags the selected remedy's handles; 'similar' takes a place whose like is masked; 'this' and 'other'
+ * scribble over what is, and what is not, the object that a mask snaps to. */
 export type Tool =
   | 'look'
   | 'tainted'
@@ -26,6 +27,9 @@ export type Tool =
   | 'skin'
   | 'box'
   | 'turn'
+  | 'similar'
+  | 'this'
+  | 'other'
   | Drawing;
 export const SAMPLING: Tool[] = [
   'tainted',
@@ -37,6 +41,12 @@ export const SAMPLING: Tool[] = [
   'light',
   'target',
   'skin',
+  'similar',
 ];
-export const BRUSHING: Tool[] = ['paint', 'erase'];
-export const VIEWS: Show[] = ['now', 'hatch', 'matte', 'isolate'];
+/** Those that paint a mask, and those that scribble. */
+export const PAINTING: Tool[] = ['paint', 'erase'];
+export const SCRIBBLING: Tool[] = ['this', 'other'];
+export const BRUSHING: Tool[] = [...PAINTING, ...SCRIBBLING];
+/** Width of a scribble, fraction of the long edge. */
+export const SCRIBBLE = 0.012;
+export const VIEWS: Show[] = ['now', 'hatch', 'outline', 'matte', 'isolate'];

@@ -1,0 +1,126 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+  import { call, reasonOf } from '../api/client';
+  import type { KeyEntry, KeysKept } from '../api/types';
+  import { isColourKey } from '../recipe/edit';
+  import { useStudio } from '../studio/studio.svelte';
+
+  /** A person's own colour keys: kept under a name, deleted, taken out and brought in as a file. */
+  let { open = $bindable() }: { open: boolean } = $props();
+  const studio = useStudio();
+  let own = $state.raw<KeyEntry[]>([]);
+  let name = $state('');
+  let told = $state('');
+  let picker = $state<HTMLInputElement>();
+  const part = $derived(isColourKey(studio.part) ? studio.part : null);
+
+  $effect(() => {
+    if (open) {
+      told = '';
+      void attempt(load);
+    }
+  });
+
+  async function load(): Promise<void> {
+    const keys = await call<KeyEntry[]>('GET', '/keys');
+    own = keys.filter((k) => k.id != null);
+  }
+
+  async function attempt(work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      told = `${reasonOf(error)}.`;
+    }
+  }
+
+  function keep(event: Event): void {
+    event.preventDefault();
+    if (!part) return;
+    const { hue, saturation, luminance, left_out } = part;
+    void attempt(async () => {
+      const body = { name, hue, saturation, luminance, left_out };
+      const kept = await call<KeysKept>('POST', '/keys', body);
+      told = kept.added ? `${name} is kept.` : `${name} took the place of the one of that name.`;
+      name = '';
+      await load();
+    });
+  }
+
+  function remove(entry: KeyEntry): void {
+    void attempt(async () => {
+      await call('DELETE', `/keys/${entry.id}`);
+      told = `${entry.key.name} is deleted; masks made from it stay.`;
+      await load();
+    });
+  }
+
+  function bringIn(file: File | undefined): void {
+    if (!file) return;
+    void attempt(async () => {
+      const text = await file.text();
+      const { added, changed } = await call<KeysKept>('POST', '/keys/import', { text });
+      told = `${added} added, ${changed} replaced.`;
+      await load();
+    });
+  }
+</script>
+
+<Dialog.Root bind:open>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
+    <Dialog.Content
+      class="fixed top-[12%] left-1/2 z-50 flex max-h-[76%] w-[460px] -translate-x-1/2 flex-col border border-ink bg-raised p-5"
+    >
+      <Dialog.Title class="text-title font-semibold">Own keys</Dialog.Title>
+      <Dialog.Description class="mb-3 text-ink2">
+        Yours on every photo. A key is calculated from the colours of the photo that it is used on.
+      </Dialog.Description>
+      {#if part}
+        <form class="mb-3 flex gap-1.5" onsubmit={keep}>
+          <input
+            class="field min-w-0 flex-1"
+            aria-label="Name of the key"
+            placeholder="Keep the selected key as"
+            maxlength="60"
+            required
+            bind:value={name}
+          />
+          <button class="button">Keep</button>
+        </form>
+      {/if}
+      <ul class="min-h-[60px] flex-1 overflow-y-auto border border-line" aria-label="Own keys">
+        {#each own as entry (entry.id)}
+          <li class="flex items-center gap-2 border-b border-faint px-2 py-0.5">
+            <span class="min-w-0 flex-1 truncate">{entry.key.name}</span>
+            <button class="quiet" aria-label="Delete {entry.key.name}" onclick={() => remove(entry)}
+              >Delete</button
+            >
+          </li>
+        {:else}
+          <li class="px-2 py-1 text-ink2">None yet. Select a colour key of a mask to keep it.</li>
+        {/each}
+      </ul>
+      <p class="mt-2 min-h-[18px] text-ink2" role="status">{told}</p>
+      <div class="mt-2 flex items-center gap-2">
+        <button class="button tall" onclick={() => picker?.click()}>Bring in a file</button>
+        {#if own.length}
+          <a class="button tall" href="/api/keys/export.json" download="keys.json">Take out</a>
+        {/if}
+        <span class="flex-1"></span>
+        <Dialog.Close class="button tall">Close</Dialog.Close>
+      </div>
+      <input
+        bind:this={picker}
+        type="file"
+        class="hidden"
+        accept=".json"
+        aria-label="File of keys"
+        onchange={(event) => {
+          bringIn(event.currentTarget.files?.[0]);
+          event.currentTarget.value = '';
+        }}
+      />
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>
