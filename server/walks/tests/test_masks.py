@@ -8,54 +8,13 @@ import imagecodecs
 import numpy as np
 from playwright.sync_api import expect
 
-from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
-from studio.engines import engines
-from walks.tests.browser import BrowserCase, saved_recipe
-from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
-
-Point = tuple[float, float]
+from walks.tests.browser import saved_recipe
+from walks.tests.mask_bench import MaskBenchCase
 
 
-class MaskBench(BrowserCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
-        self.row = Photo.objects.get(title="Curtain call")
-        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
-
-    def add(self, name: str) -> None:
-        self.page.get_by_role("button", name="Add part").click()
-        self.page.get_by_role("menuitem", name=name).click()
-
-    def drag(self, *points: Point) -> None:
-        self.page.mouse.move(*self.screen.at(*points[0]))
-        self.page.mouse.down()
-        for point in points[1:]:
-            self.page.mouse.move(*self.screen.at(*point), steps=6)
-        self.page.mouse.up()
-
-    def casts(self) -> list[dict[str, Any]]:
-        self.screen.wait_saved()
-        return list(saved_recipe(self.row.id)["casts"])
-
-    def parts(self, kinds: list[str]) -> list[dict[str, Any]]:
-        """The saved parts, once they are of these kinds."""
-        for _ in range(100):
-            parts = self.casts()[0]["mask"]["parts"]
-            if [p["kind"] for p in parts] == kinds:
-                return list(parts)
-            self.page.wait_for_timeout(100)
-        raise AssertionError([p["kind"] for p in parts])
-
-    def mask(self) -> np.ndarray:
-        """The engine's own, of the last saved recipe."""
-        recipe = Recipe.model_validate(saved_recipe(self.row.id))
-        view = View((1200, 800), (0, 0, 1200, 800))
-        return engines.get(self.row).mask(recipe.casts[0].mask, view, recipe.base)
-
+class Shapes(MaskBenchCase):
     def test_an_oval_is_drawn_turned_and_faded(self) -> None:
         self.add("Oval")
         self.drag((600, 400), (760, 480))
@@ -124,6 +83,36 @@ class MaskBench(BrowserCase):
         page.get_by_label("Feather, number").fill("10")
         page.keyboard.press("Enter")
         self.assertAlmostEqual(self.parts(["path"])[0]["feather"], 0.1)
+
+    def test_a_press_on_the_outline_adds_a_point_there(self) -> None:
+        self.add("Path")
+        for point in ((300, 200), (700, 200), (700, 600), (300, 200)):
+            self.screen.click(*point)
+        self.parts(["path"])
+        self.drag((500, 200), (520, 120))
+        expect(self.page.get_by_role("button", name="path, point 4", exact=True)).to_be_visible()
+        nodes = self.parts(["path"])[0]["nodes"]
+        self.assertEqual(len(nodes), 4)
+        np.testing.assert_allclose(nodes[1]["at"], (520 / 1200, 120 / 1200), atol=0.004)
+
+    def test_a_click_chooses_what_lies_there(self) -> None:
+        for centre in ((400, 400), (800, 400)):
+            self.add("Oval")
+            self.drag(centre, (centre[0] + 90, centre[1] + 90))
+        self.parts(["oval", "oval"])
+        first, second = (
+            self.page.get_by_role("button", name="Oval", exact=True).nth(i) for i in (0, 1)
+        )
+        expect(second).to_have_attribute("aria-pressed", "true")
+        self.screen.click(380, 430)
+        expect(first).to_have_attribute("aria-pressed", "true")
+        self.screen.click(780, 430)
+        expect(second).to_have_attribute("aria-pressed", "true")
+        # With the keyboard as well.
+        self.screen.photo.focus()
+        self.page.mouse.move(*self.screen.at(380, 430))
+        self.page.keyboard.press("Enter")
+        expect(first).to_have_attribute("aria-pressed", "true")
 
     def test_escape_leaves_an_unfinished_path_behind(self) -> None:
         self.add("Path")

@@ -2,16 +2,14 @@
   import type { Cast } from '../api/types';
   import Dial from '../dial/Dial.svelte';
   import { changeCast, letterOf } from '../recipe/edit';
-  import CopyDialog from './CopyDialog.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
-  let { cast, index }: { cast: Cast; index: number } = $props();
+  let { cast, index, oncopy }: { cast: Cast; index: number; oncopy: () => void } = $props();
   const studio = useStudio();
   const chosen = $derived(studio.castId === cast.id);
   const proof = $derived(studio.proof?.casts.find((c) => c.id === cast.id));
   const complete = $derived(cast.pairs.filter((p) => p.reference).length);
   let renaming = $state(false);
-  let copying = $state(false);
 
   const summary = $derived.by(() => {
     if (!cast.on) return 'Switched off';
@@ -86,14 +84,12 @@
       </button>
       <button class="quiet" onclick={() => (renaming = true)}>Rename</button>
       {#if studio.opened.neighbours.length > 1}
-        <button class="quiet" onclick={() => (copying = true)}>Copy</button>
+        <button class="quiet" onclick={oncopy}>Copy</button>
       {/if}
       <button class="quiet" onclick={() => studio.removeCast(cast.id)}>Delete</button>
     </div>
   {/if}
 </article>
-
-{#if chosen}<CopyDialog bind:open={copying} />{/if}
 
 <style>
   .letter {

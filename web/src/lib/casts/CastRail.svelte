@@ -4,8 +4,11 @@
   import FoundSection from '../finder/FoundSection.svelte';
   import LookButton from '../finder/LookButton.svelte';
   import CastCard from './CastCard.svelte';
+  import CopyDialog from './CopyDialog.svelte';
 
   const studio = useStudio();
+  /** Outside the cards: breaking its link makes another card of a cast. */
+  let copying = $state(false);
   const treated = $derived(
     studio.recipe.casts.filter(
       (c) => c.on && c.mask.parts.length && c.pairs.some((p) => p.reference),
@@ -28,7 +31,7 @@
   <div class="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto px-3 pb-3">
     <BaseCard />
     {#each studio.recipe.casts as cast, index (cast.id)}
-      <CastCard {cast} {index} />
+      <CastCard {cast} {index} oncopy={() => (copying = true)} />
     {:else}
       {#if !studio.finder.survey && studio.finder.done === null}
         <p class="text-ink2">
@@ -43,3 +46,5 @@
     <LookButton />
   </div>
 </aside>
+
+<CopyDialog bind:open={copying} />

@@ -28,6 +28,7 @@ import { Probe } from './probe.svelte';
 import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
 import {
+  PAINTING,
   SAMPLING,
   SCRIBBLE,
   SCRIBBLING,
@@ -353,6 +354,8 @@ export class Studio {
 
   addPart(part: Part): void {
     this.refining = false;
+    // Its controls are to be in sight, not the brush's.
+    if (PAINTING.includes(this.tool) && !edit.isBrush(part)) this.tool = 'look';
     this.changeCast((cast) => edit.withPart(cast, part));
     this.partId = part.id;
   }
