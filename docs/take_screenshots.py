@@ -76,6 +76,25 @@ def elsewhere(page: Page) -> None:
         page.wait_for_timeout(600)
 
 
+def snapped(page: Page) -> None:
+    """An object found from a loose loop, in the outline view."""
+    page.get_by_role("button", name="Add part").click()
+    page.get_by_role("menuitem", name="Object: draw loosely round it").click()
+    points = [(585, 95), (690, 65), (790, 110), (800, 270), (740, 330), (620, 320), (570, 220)]
+    page.mouse.move(*place(page, *points[0]))
+    page.mouse.down()
+    for point in [*points[1:], points[0]]:
+        page.mouse.move(*place(page, *point), steps=6)
+    page.mouse.up()
+    page.wait_for_timeout(1500)
+    page.get_by_role("radio", name="hatch").click()
+    page.mouse.move(640, 20)
+    shot(page, "object")
+    page.get_by_role("radio", name="result").click()
+    page.get_by_role("button", name="Undo").click()
+    page.wait_for_timeout(600)
+
+
 def outlined(page: Page) -> None:
     """A path in the making of a mask, with its handles."""
     page.get_by_role("button", name="Add part").click()
@@ -146,7 +165,8 @@ def main(address: str) -> None:
         page.mouse.move(640, 20)
         shot(page, "mask", 2500)
         page.get_by_role("button", name="Undo").click()
-        outlined(page)
+        snapped(page)
+    outlined(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
         elsewhere(page)

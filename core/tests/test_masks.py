@@ -22,6 +22,7 @@ from nubilis.mask.colour_key import (
 from nubilis.mask.combine import Mask, combine
 from nubilis.mask.part import Join, Part
 from nubilis.mask.picture import Picture
+from nubilis.mask.ramp import Ramp
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import View
 
@@ -175,6 +176,41 @@ class Algebra(unittest.TestCase):
             self.assertTrue(((mask >= 0) & (mask <= 1.000001)).all())
             unfelt = joined(one, (part(join, strength=0.0), b))  # type: ignore[arg-type]
             np.testing.assert_allclose(unfelt, a if join != "intersect" else 0 * a, atol=1e-6)
+
+    @given(fields(), fields(), fields())
+    @settings(deadline=None)
+    def test_more_laws(self, a: Floats, b: Floats, c: Floats) -> None:
+        def joined(*parts: tuple[Part, Floats]) -> Floats:
+            known = {id(p): coverage for p, coverage in parts}
+            return combine([p for p, _ in parts], lambda p: known[id(p)], (2, 3))
+
+        def same(one: Floats, two: Floats) -> None:
+            np.testing.assert_allclose(one, two, atol=1e-5)
+
+        # The order of what adds does not matter, nor that of what takes away.
+        same(
+            joined((part(), a), (part(), b), (part(), c)),
+            joined((part(), c), (part(), a), (part(), b)),
+        )
+        less = [(part("subtract"), v) for v in (b, c)]
+        same(joined((part(), a), *less), joined((part(), a), *less[::-1]))
+        # With itself: twice as much, at most all; from itself; within itself.
+        same(joined((part(), a), (part(), a)), np.minimum(2 * a, 1))
+        same(joined((part(), a), (part("subtract"), a)), a * (1 - a))
+        same(joined((part(), a), (part("intersect"), a)), a * a)
+        # Taking away is holding to the rest.
+        inverted = part("intersect", invert=True)
+        same(joined((part(), a), less[0]), joined((part(), a), (inverted, b)))
+        # A part and what it leaves are the whole, without a seam.
+        same(joined((part(), a), (part(invert=True), a)), np.ones_like(a))
+
+    def test_two_halves_of_a_ramp_leave_no_seam(self) -> None:
+        one = Ramp(id="one", full=(0.3, 0.3), none=(0.6, 0.3))
+        two = Ramp(id="two", full=(0.6, 0.3), none=(0.3, 0.3))
+        view = View((100, 60), (0, 0, 100, 60))
+        nothing = np.zeros((3, 60, 100), dtype=np.float32)
+        whole = combine([one, two], lambda p: p.coverage(nothing, view), view.shape)
+        np.testing.assert_allclose(whole, 1.0, atol=1e-5)
 
     def test_a_first_part_that_takes_away_leaves_nothing(self) -> None:
         full = np.ones((2, 3), dtype=np.float32)

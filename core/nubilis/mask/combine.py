@@ -1,6 +1,8 @@
 """Joining parts. The algebra, with a what stands and b the new part, both 0..1:
 
-add = a + b - a b (soft edges that overlap grow together), subtract = a (1 - b), intersect = a b.
+add = min(a + b, 1), subtract = a (1 - b), intersect = a b. Inverted, b is 1 - b; its
+strength multiplies that. Two parts whose soft edges complete each other, as halves of one ramp do, add to exactly 1: no dark seam is
+left between them, as the more usual a + b - a b leaves one of a quarter.
 """
 
 from collections.abc import Callable, Iterable
@@ -132,7 +134,7 @@ def _join(mask: Any, part: Any, way: Any, invert: Any, strength: Any, out: Any) 
             a, c = mask[y, x], part[y, x]
             b = strength * ((f32(1.0) - c) if invert else c)
             if way == 0:
-                out[y, x] = a + b - a * b
+                out[y, x] = min(a + b, f32(1.0))
             elif way == 1:
                 out[y, x] = a * (f32(1.0) - b)
             elif way == 2:

@@ -8,8 +8,10 @@ import imagecodecs
 import numpy as np
 from playwright.sync_api import expect
 
+from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
+from studio.engines import engines
 from walks.tests.browser import saved_recipe
 from walks.tests.mask_bench import MaskBenchCase
 
@@ -145,8 +147,13 @@ class Shapes(MaskBenchCase):
             if len(casts := self.casts()) == 2:
                 break
             page.wait_for_timeout(100)
-        self.assertEqual([p["invert"] for p in casts[1]["mask"]["parts"]], [True, True])
-        self.assertEqual(casts[1]["mask"]["parts"][1]["join"], "intersect")
+        (rest,) = casts[1]["mask"]["parts"]
+        self.assertEqual((rest["cast"], rest["invert"]), (casts[0]["id"], True))
+        mine, others = (
+            engines.get(self.row).mask(c.mask, View((1200, 800), (0, 0, 1200, 800)))
+            for c in Recipe.model_validate(saved_recipe(self.row.id)).casts
+        )
+        np.testing.assert_allclose(mine + others, 1.0, atol=1e-6)
 
     def test_a_ready_made_key(self) -> None:
         page = self.page

@@ -184,22 +184,10 @@ export function withPartTwice(cast: Cast, id: string, newPartId: string): Cast {
   return withParts(cast, cast.mask.parts.flatMap(twice));
 }
 
-/** A cast for what this one's mask leaves: the whole photo less each of its parts, in order. */
+/** A cast for exactly what another's mask leaves, however that changes. */
 export function castOfTheRest(cast: Cast): Cast {
-  const rest: Part[] = cast.mask.parts.map((p) => ({ ...p, id: newId() }));
-  const [first, ...others] = rest;
-  // The complement of a + b is not-a times not-b, of a - b it is not-a + b, of a x b not-a + not-b.
-  const parts: Part[] = first
-    ? [
-        { ...first, invert: !first.invert },
-        ...others.map((p): Part => {
-          if (p.join === 'subtract') return { ...p, join: 'add' };
-          return { ...p, invert: !p.invert, join: p.join === 'add' ? 'intersect' : 'add' };
-        }),
-      ]
-    : [];
-  const refine = { ...cast.mask.refine, grow: -cast.mask.refine.grow };
-  return { ...newCast(), mask: { parts, refine } };
+  const rest: Lent = { ...newLent(cast.id), invert: true };
+  return { ...newCast(), mask: { parts: [rest], refine: NO_REFINE } };
 }
 
 export function changePart(cast: Cast, id: string, change: (part: Part) => Part): Cast {
