@@ -166,7 +166,7 @@ def main(address: str) -> None:
         shot(page, "mask", 2500)
         page.get_by_role("button", name="Undo").click()
         snapped(page)
-    outlined(page)
+        outlined(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
         elsewhere(page)

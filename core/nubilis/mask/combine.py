@@ -1,8 +1,8 @@
 """Joining parts. The algebra, with a what stands and b the new part, both 0..1:
 
-add = min(a + b, 1), subtract = a (1 - b), intersect = a b. Inverted, b is 1 - b; its
-strength multiplies that. Two parts whose soft edges complete each other, as halves of one ramp do, add to exactly 1: no dark seam is
-left between them, as the more usual a + b - a b leaves one of a quarter.
+add = min(a + b, 1), subtract = a (1 - b), intersect = a b. Inverted, b is 1 - b; its strength multiplies
+that. Two parts whose soft edges complete each other, as halves of one ramp do, add to exactly 1: no dark
+seam is left between them, as the more usual a + b - a b leaves one of a quarter.
 """
 
 from collections.abc import Callable, Iterable
