@@ -87,10 +87,8 @@ def snapped(page: Page) -> None:
         page.mouse.move(*place(page, *point), steps=6)
     page.mouse.up()
     page.wait_for_timeout(1500)
-    page.get_by_role("radio", name="hatch").click()
     page.mouse.move(640, 20)
-    shot(page, "object")
-    page.get_by_role("radio", name="result").click()
+    shot(page, "object", 2500)
     page.get_by_role("button", name="Undo").click()
     page.wait_for_timeout(600)
 

@@ -36,19 +36,13 @@ from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts
 from studio.services.linked import carry_over, linked_photos
 from studio.services.looking import Said, field_map
+from studio.state import RecipeState, state_out
 
 router = Router(tags=["studio"])
 
 # While a handle moves, a picture that is coded and decoded in half the time; it is replaced at rest.
 JPEG = {False: {"level": 92, "subsampling": "444"}, True: {"level": 85, "subsampling": "420"}}
 MAX_VIEW_PIXELS = 20_000_000
-
-
-class RecipeState(Schema):
-    revision: int
-    recipe: Recipe
-    can_undo: bool
-    can_redo: bool
 
 
 class PhotoWithRecipe(Schema):
@@ -139,29 +133,33 @@ def photo(request: HttpRequest, photo_id: int) -> PhotoWithRecipe:
         shoot_id=row.shoot.id,
         shoot_name=row.shoot.name,
         neighbours=list(row.shoot.photos.values_list("id", flat=True)),
-        state=_state(history.current(row)),
+        state=state_out(history.current(row)),
     )
 
 
 @router.get("/photos/{photo_id}/recipe", response=RecipeState)
 def recipe(request: HttpRequest, photo_id: int) -> RecipeState:
-    return _state(history.current(own_photo(request.user, photo_id)))
+    return state_out(history.current(own_photo(request.user, photo_id)))
 
 
 @router.put("/photos/{photo_id}/recipe", response=RecipeState)
 def save(request: HttpRequest, photo_id: int, payload: SaveIn) -> RecipeState:
     row = own_photo(request.user, photo_id)
-    return _state(history.save_recipe(row, payload.revision, payload.recipe, request.user))
+    return state_out(history.save_recipe(row, payload.revision, payload.recipe, request.user))
 
 
 @router.post("/photos/{photo_id}/undo", response=RecipeState)
 def undo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
-    return _state(history.undo(own_photo(request.user, photo_id), payload.revision, request.user))
+    return state_out(
+        history.undo(own_photo(request.user, photo_id), payload.revision, request.user)
+    )
 
 
 @router.post("/photos/{photo_id}/redo", response=RecipeState)
 def redo(request: HttpRequest, photo_id: int, payload: StepIn) -> RecipeState:
-    return _state(history.redo(own_photo(request.user, photo_id), payload.revision, request.user))
+    return state_out(
+        history.redo(own_photo(request.user, photo_id), payload.revision, request.user)
+    )
 
 
 @router.post("/photos/{photo_id}/copy", response=CopyOut)
@@ -270,7 +268,3 @@ def thumbnail(request: HttpRequest, photo_id: int, revision: int = 0) -> HttpRes
 
 def _engine(request: HttpRequest, photo_id: int) -> Engine:
     return engines.get(own_photo(request.user, photo_id))
-
-
-def _state(state: history.State) -> RecipeState:
-    return RecipeState.model_validate(state, from_attributes=True)

@@ -6,6 +6,8 @@ from django.db import models
 from nubilis.recipe.document import Recipe, read_recipe
 from shoots.models import Photo
 
+LONGEST_NAME = 80
+
 
 class Revision(models.Model):
     """One state of a photo's recipe. Revisions are only ever added: undo adds one that says what an
@@ -32,6 +34,26 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.photo_id} revision {self.number}"
+
+    @property
+    def recipe(self) -> Recipe:
+        return read_recipe(self.document)
+
+
+class Version(models.Model):
+    """A state of a photo's recipe, kept under a name."""
+
+    photo = models.ForeignKey(Photo, models.CASCADE, related_name="versions")
+    name = models.CharField(max_length=LONGEST_NAME)
+    document = models.TextField()
+    made = models.DateTimeField(auto_now_add=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
+
+    class Meta:
+        ordering = ["photo", "made", "id"]
+
+    def __str__(self) -> str:
+        return self.name
 
     @property
     def recipe(self) -> Recipe:

@@ -6,6 +6,7 @@ import shutil
 from pathlib import Path
 from typing import Any, ClassVar
 
+import imagecodecs
 import numpy as np
 from django.conf import settings
 from django.core.management import call_command
@@ -170,6 +171,16 @@ class WorkScreen:
             [round(px - box["x"]), round(py - box["y"])],
         )
         return np.array(values).reshape(-1, 4)[:, :3].mean(axis=0)
+
+    def seen(self, x: float, y: float) -> np.ndarray:
+        """The same of everything that lies there, as the eye has it."""
+        return self.seen_at(*self.at(x, y))
+
+    def seen_at(self, x: float, y: float) -> np.ndarray:
+        """At page coordinates."""
+        clip = {"x": round(x) - 2, "y": round(y) - 2, "width": 5, "height": 5}
+        png = imagecodecs.png_decode(self.page.screenshot(clip=clip))  # type: ignore[arg-type]
+        return np.asarray(png[..., :3].reshape(-1, 3).mean(axis=0))
 
     def distances(self) -> tuple[float, float]:
         """ΔE to the reference, before and now, as the proof says."""

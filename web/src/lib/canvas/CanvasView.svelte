@@ -3,6 +3,7 @@
   import { reasonOf } from '../api/client';
   import type { Stroke } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
+  import CompareLayers from '../compare/CompareLayers.svelte';
   import BoxOverlay from './BoxOverlay.svelte';
   import BrushCursor from './BrushCursor.svelte';
   import FindingOverlay from '../finder/FindingOverlay.svelte';
@@ -173,6 +174,7 @@
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
+  {#if !studio.untouched}<CompareLayers {stage} />{/if}
   {#if !studio.untouched}<ShapeOverlay {stage} /><PhotoTags {stage} /><FindingOverlay
       {stage}
     />{/if}

@@ -1,4 +1,7 @@
 <script lang="ts">
+  import CompareMenu from '../compare/CompareMenu.svelte';
+  import HistoryMenu from '../past/HistoryMenu.svelte';
+  import VersionsMenu from '../past/VersionsMenu.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link } from '../router.svelte';
   import { useStudio } from './studio.svelte';
@@ -22,14 +25,14 @@
   };
 </script>
 
-<header class="flex h-12 min-w-0 items-center gap-3 border-b border-line px-4">
+<header class="flex h-12 min-w-0 items-center gap-2 border-b border-line px-4 xl:gap-3">
   <a href="/shoots/{shoot_id}" use:link class="text-[16px] font-bold">Nubilis</a>
   <a
     href="/shoots/{shoot_id}"
     use:link
-    class="max-w-[210px] min-w-0 truncate text-ink2 hover:underline">{shoot_name}</a
+    class="hidden max-w-[150px] min-w-0 truncate text-ink2 hover:underline xl:block">{shoot_name}</a
   >
-  <h1 class="max-w-[190px] min-w-[60px] truncate text-lead" title={studio.photo.title}>
+  <h1 class="max-w-[170px] min-w-[40px] truncate text-lead" title={studio.photo.title}>
     {studio.photo.title}
   </h1>
   <nav class="flex items-center gap-1" aria-label="Photos of the shoot">
@@ -57,17 +60,21 @@
     <button class="button tall" disabled={!studio.saver.canRedo} onclick={() => studio.step('redo')}
       >Redo</button
     >
+    <HistoryMenu />
   </span>
+  <VersionsMenu />
   <button
     class="button tall"
     aria-pressed={studio.untouched}
+    aria-label="Hold for before"
     title="Hold to see the untouched photo (U)"
     onpointerdown={() => (studio.untouched = true)}
     onpointerup={() => (studio.untouched = false)}
     onpointerleave={() => (studio.untouched = false)}
     onkeydown={(event) => event.key === ' ' && (studio.untouched = true)}
-    onkeyup={(event) => event.key === ' ' && (studio.untouched = false)}>Hold for before</button
+    onkeyup={(event) => event.key === ' ' && (studio.untouched = false)}>Before</button
   >
+  <CompareMenu />
   <RoomMenu />
   <button class="quiet" aria-label="Keys and figures" onclick={onhelp}>?</button>
   <button class="button strong tall" onclick={ondeliver}>Deliver</button>

@@ -9,6 +9,7 @@
   import CanvasView from '../canvas/CanvasView.svelte';
   import { Stage } from '../canvas/stage.svelte';
   import ZoomBar from '../canvas/ZoomBar.svelte';
+  import ComparePane from '../compare/ComparePane.svelte';
   import CastRail from '../casts/CastRail.svelte';
   import DeliverDialog from '../delivery/DeliverDialog.svelte';
   import KeysSheet from '../help/KeysSheet.svelte';
@@ -24,6 +25,7 @@
   // svelte-ignore state_referenced_locally
   const studio = provideStudio(new Studio(opened));
   const stage = new Stage(studio.photo);
+  const comparing = $derived(studio.compare.mode === 'beside');
   let panning = $state(false);
   let delivering = $state(false);
   let helping = $state(false);
@@ -63,7 +65,12 @@
   <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
   <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
     <CastRail />
-    <div class="grid min-h-0 min-w-0" class:beside={studio.besideOpen}>
+    <div
+      class="grid min-h-0 min-w-0"
+      class:beside={studio.besideOpen}
+      class:halves={comparing && !studio.besideOpen}
+    >
+      {#if comparing && !studio.besideOpen}<ComparePane {stage} />{/if}
       <main class="relative min-h-0 min-w-0">
         <CanvasView {stage} {panning} />
         <ZoomBar {stage} />
@@ -90,6 +97,9 @@
 <KeysSheet bind:open={helping} />
 
 <style>
+  .halves {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
   .beside {
     grid-template-columns: minmax(0, 1fr) minmax(0, 0.72fr);
   }

@@ -5,6 +5,8 @@ import type { Tool } from './tools';
 /** What the keys sheet lists. */
 export const SHORTCUTS = [
   { keys: 'U held', text: 'The untouched photo' },
+  { keys: 'Y', text: 'Compare two states' },
+  { keys: '. and ,', text: 'Flip through versions' },
   { keys: 'W', text: 'Next way of showing the mask' },
   { keys: 'T', text: 'Sample a tainted place' },
   { keys: 'R', text: 'Sample its reference' },
@@ -70,6 +72,9 @@ export function runShortcut(
   else if (key === '1') stage.zoomTo(1);
   else if (key === 'u') studio.untouched = true;
   else if (key === 'w') studio.cycleView();
+  else if (key === 'y') studio.compare.toggle();
+  else if (key === '.') studio.versions.flip(1);
+  else if (key === ',') studio.versions.flip(-1);
   else if (key === 'l') studio.tell({});
   else if (key === 'm') {
     if (studio.finder.survey) studio.toggleMap();

@@ -20,6 +20,8 @@ import type {
   Vector,
 } from '../api/types';
 import { evidenceOf, Finder } from '../finder/finder.svelte';
+import { Compare } from '../compare/compare.svelte';
+import { Versions } from '../past/versions.svelte';
 import { Library } from '../references/library.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
@@ -81,6 +83,8 @@ export class Studio {
   readonly drawing = new Drawing(this);
   readonly sampler = new Sampler(this);
   readonly library: Library;
+  readonly versions = new Versions(this);
+  readonly compare = new Compare(this);
   /** Whether another photo of the shoot lies open beside this one. */
   besideOpen = $state(false);
   besideId: number | null = null;
@@ -107,6 +111,7 @@ export class Studio {
     this.scopes = new ScopeReader(this.photo.id);
     this.library = new Library(opened.shoot_id);
     void this.attempt(() => this.finder.load());
+    void this.attempt(() => this.versions.load());
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
     this.#proofs.want(this.recipe);
@@ -174,6 +179,7 @@ export class Studio {
   /** Show a recipe while a handle moves. */
   preview(recipe: Recipe): void {
     this.moving = true;
+    this.versions.flippedId = null; // what is changed is the present
     this.recipe = recipe;
     this.version += 1;
     this.probe.refresh();
@@ -420,6 +426,12 @@ export class Studio {
     await this.attempt(async () => {
       this.proof = await call<PhotoProof>('POST', `/photos/${this.photo.id}/proof`, { recipe });
     }, 'proof');
+  }
+
+  /** A state that the server made on top of what is saved. */
+  adoptState(state: RecipeState): void {
+    this.saver.take(state);
+    this.#adopt(state);
   }
 
   #adopt(state: RecipeState | null): void {

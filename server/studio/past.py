@@ -1,0 +1,121 @@
+"""The history of a photo's work, and its versions."""
+
+from datetime import datetime
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field, StringConstraints
+
+from nubilis.recipe.differences import differences
+from nubilis.recipe.document import Recipe
+from shoots.services.find import own_photo
+from studio.models import LONGEST_NAME, Version
+from studio.services import past
+from studio.services.save_recipe import State, current, save_recipe
+from studio.state import RecipeState, state_out
+
+router = Router(tags=["studio"])
+_Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)
+]
+
+
+class StepOut(Schema):
+    """words: what the step changed; taken_back: it was an undo."""
+
+    number: int
+    made: datetime
+    author: str
+    words: list[str]
+    taken_back: bool
+
+
+class GoIn(Schema):
+    """revision: the present one; number: of the step whose state is wanted, 0 for the very beginning."""
+
+    revision: int
+    number: Annotated[int, Field(ge=0)]
+
+
+class VersionIn(Schema):
+    name: _Name
+
+
+class TakeIn(Schema):
+    revision: int
+
+
+class VersionOut(Schema):
+    """differs: how the present differs from it, in words."""
+
+    id: int
+    name: str
+    made: datetime
+    author: str
+    recipe: Recipe
+    differs: list[str]
+
+
+@router.get("/photos/{photo_id}/history", response=list[StepOut])
+def history(request: HttpRequest, photo_id: int, before: int | None = None) -> list[past.Step]:
+    """The latest steps, newest first; before: those earlier than that one."""
+    return past.history(own_photo(request.user, photo_id), before)
+
+
+@router.post("/photos/{photo_id}/go-to", response=RecipeState)
+def go_to(request: HttpRequest, photo_id: int, payload: GoIn) -> RecipeState:
+    photo = own_photo(request.user, photo_id)
+    return state_out(past.go_to(photo, payload.revision, payload.number, request.user))
+
+
+@router.get("/photos/{photo_id}/versions", response=list[VersionOut])
+def versions(request: HttpRequest, photo_id: int) -> list[VersionOut]:
+    photo = own_photo(request.user, photo_id)
+    now = current(photo).recipe
+    rows = Version.objects.filter(photo=photo).select_related("author")
+    return [_version_out(row, now) for row in rows]
+
+
+@router.post("/photos/{photo_id}/versions", response=VersionOut)
+def keep(request: HttpRequest, photo_id: int, payload: VersionIn) -> VersionOut:
+    """Keep the saved state under a name."""
+    photo = own_photo(request.user, photo_id)
+    row = past.keep_version(photo, payload.name, request.user)
+    return _version_out(row, row.recipe)
+
+
+@router.put("/photos/{photo_id}/versions/{int:version_id}", response=VersionOut)
+def rename(request: HttpRequest, photo_id: int, version_id: int, payload: VersionIn) -> VersionOut:
+    photo = own_photo(request.user, photo_id)
+    row = past.own_version(photo, version_id)
+    row.name = payload.name
+    row.save(update_fields=["name"])
+    return _version_out(row, current(photo).recipe)
+
+
+@router.delete("/photos/{photo_id}/versions/{int:version_id}", response={204: None})
+def remove(request: HttpRequest, photo_id: int, version_id: int) -> tuple[int, None]:
+    past.own_version(own_photo(request.user, photo_id), version_id).delete()
+    return 204, None
+
+
+@router.post("/photos/{photo_id}/versions/{int:version_id}/take", response=RecipeState)
+def take(request: HttpRequest, photo_id: int, version_id: int, payload: TakeIn) -> RecipeState:
+    """Work on from a version; the present stays one undo away."""
+    photo = own_photo(request.user, photo_id)
+    state: State = save_recipe(
+        photo, payload.revision, past.own_version(photo, version_id).recipe, request.user
+    )
+    return state_out(state)
+
+
+def _version_out(row: Version, now: Recipe) -> VersionOut:
+    return VersionOut(
+        id=row.id,
+        name=row.name,
+        made=row.made,
+        author=row.author.username if row.author else "",
+        recipe=row.recipe,
+        differs=differences(row.recipe, now),
+    )

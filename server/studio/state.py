@@ -1,0 +1,17 @@
+"""A recipe as the API tells it."""
+
+from ninja import Schema
+
+from nubilis.recipe.document import Recipe
+from studio.services.save_recipe import State
+
+
+class RecipeState(Schema):
+    revision: int
+    recipe: Recipe
+    can_undo: bool
+    can_redo: bool
+
+
+def state_out(state: State) -> RecipeState:
+    return RecipeState.model_validate(state, from_attributes=True)

@@ -1,0 +1,181 @@
+"""Two states of a photo looked at together, versions, and the history: pixel by pixel on the screen."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from shoots.models import Photo
+from walks.tests.browser import BrowserCase, saved_recipe
+from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
+
+LIT, FAR = (366, 440), (900, 430)  # in the glow and under the brush; nowhere near it
+
+
+class Compare(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.open_demo()
+        self.screen = self.open_photo("Curtain call")
+        self.row = Photo.objects.get(title="Curtain call")
+        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        self.page.keyboard.press("p")
+        self.screen.stroke((366, 340), (366, 560))
+        self.page.keyboard.press("Escape")
+        self.screen.wait_proved()
+        self.page.mouse.move(640, 20)
+        self.now = self.screen.seen(*LIT)
+        self.page.keyboard.down("u")
+        self.page.wait_for_timeout(1200)
+        self.before = self.screen.seen(*LIT)
+        self.page.keyboard.up("u")
+        self.assertGreater(float(np.abs(self.now - self.before).max()), 15)
+
+    def choose(self, mode: str, first: str | None = None, second: str | None = None) -> None:
+        page = self.page
+        page.get_by_role("button", name="Compare").click()
+        dialog = page.get_by_role("dialog", name="Compare")
+        dialog.get_by_role("radio", name=mode).click()
+        for label, name in (("First state", first), ("Second state", second)):
+            if name:
+                dialog.get_by_label(label).select_option(label=name)
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+
+    def wait_layer(self, side: str) -> None:
+        self.page.wait_for_function(
+            """(id) => { const layer = document.querySelector(`[data-testid="${id}"]`);
+               return layer && layer.dataset.ready === layer.dataset.wanted; }""",
+            arg=f"compare-{side}",
+        )
+        self.page.wait_for_timeout(100)
+
+    def is_like(self, seen: np.ndarray, wanted: np.ndarray) -> None:
+        np.testing.assert_allclose(seen, wanted, atol=6)
+
+    def test_a_split_shows_either_side_and_is_dragged_and_turned(self) -> None:
+        page, screen = self.page, self.screen
+        page.keyboard.press("y")
+        self.wait_layer("untouched")
+        self.is_like(screen.seen(*LIT), self.before)  # left of the middle
+        page.get_by_role("button", name=re.compile("^Divider")).focus()
+        for _ in range(25):
+            page.keyboard.press("ArrowLeft")
+        self.is_like(screen.seen(*LIT), self.now)
+        knob = page.get_by_role("button", name=re.compile("^Divider")).bounding_box()
+        assert knob is not None
+        page.mouse.move(knob["x"] + 12, knob["y"] + 12)
+        page.mouse.down()
+        page.mouse.move(*screen.at(LIT[0], 250), steps=5)  # now above the place
+        page.mouse.up()
+        for _ in range(18):
+            page.keyboard.press("Shift+ArrowRight")  # 90 degrees: before above, now below
+        page.mouse.move(640, 20)
+        self.is_like(screen.seen(*LIT), self.now)
+        for _ in range(36):
+            page.keyboard.press("Shift+ArrowRight")  # and round
+        self.is_like(screen.seen(*LIT), self.before)
+        page.keyboard.press("y")
+        self.is_like(screen.seen(*LIT), self.now)
+
+    def test_side_by_side_under_one_zoom(self) -> None:
+        page, screen = self.page, self.screen
+        self.choose("Side by side")
+        self.wait_layer("untouched")
+        pane = page.get_by_role("img", name="Untouched, beside the photo")
+        left, right = pane.bounding_box(), screen.photo.bounding_box()
+        assert left is not None and right is not None
+        self.assertAlmostEqual(left["width"], right["width"], delta=2)
+        page.keyboard.press("1")
+        self.wait_layer("untouched")
+        page.wait_for_timeout(600)
+        middle = left["width"] / 2, left["height"] / 2
+        one, two = (
+            screen.seen_at(box["x"] + middle[0], box["y"] + middle[1]) for box in (left, right)
+        )
+        self.is_like(one, two)  # nothing is masked in the middle of the photo
+        page.mouse.move(left["x"] + middle[0], left["y"] + middle[1])
+        page.mouse.down()
+        page.mouse.move(left["x"] + middle[0] + 150, left["y"] + middle[1], steps=4)
+        page.mouse.up()
+        page.wait_for_timeout(1200)
+        one, two = (
+            screen.seen_at(box["x"] + middle[0], box["y"] + middle[1]) for box in (left, right)
+        )
+        self.is_like(one, two)
+
+    def test_blinking_shows_both_in_turn(self) -> None:
+        self.choose("Blink")
+        self.wait_layer("untouched")
+        seen = []
+        for _ in range(12):
+            seen.append(self.screen.seen(*LIT))
+            self.page.wait_for_timeout(230)
+        for wanted in (self.now, self.before):
+            self.assertTrue(any(np.abs(s - wanted).max() < 6 for s in seen), seen)
+
+    def test_one_cast_alone_is_compared(self) -> None:
+        self.choose("Split", "Without cast A", "Cast A alone")
+        self.wait_layer("without")
+        self.wait_layer("alone")
+        self.is_like(self.screen.seen(*LIT), self.before)
+        self.page.get_by_role("button", name=re.compile("^Divider")).focus()
+        for _ in range(25):
+            self.page.keyboard.press("ArrowLeft")
+        self.is_like(self.screen.seen(*LIT), self.now)
+
+    def keep(self, name: str) -> None:
+        self.page.get_by_role("button", name="Versions").click()
+        dialog = self.page.get_by_role("dialog", name="Versions")
+        dialog.get_by_label("Name of the version").fill(name)
+        dialog.get_by_role("button", name="Keep", exact=True).click()
+        expect(dialog.get_by_label(f"Name of {name}")).to_be_visible()
+        self.page.keyboard.press("Escape")
+
+    def set_amount(self, percent: str) -> None:
+        amount = self.page.get_by_label("Amount, number")
+        amount.fill(percent)
+        amount.press("Enter")
+        self.screen.wait_saved()
+        self.page.mouse.move(640, 20)
+        amount.blur()
+
+    def test_versions_are_flipped_through_and_gone_back_to(self) -> None:
+        page, screen = self.page, self.screen
+        self.keep("Full")
+        self.set_amount("0")
+        page.wait_for_timeout(600)
+        self.is_like(screen.seen(*LIT), self.before)
+        page.keyboard.press(".")
+        expect(page.get_by_text("Version: Full")).to_be_visible()
+        page.wait_for_timeout(1200)
+        self.is_like(screen.seen(*LIT), self.now)
+        page.keyboard.press(".")
+        expect(page.get_by_text("Version: Full")).to_have_count(0)
+        self.is_like(screen.seen(*LIT), self.before)
+        page.get_by_role("button", name="Versions").click()
+        dialog = page.get_by_role("dialog", name="Versions")
+        expect(dialog).to_contain_text("neutralise amount 100 % → 0 %")
+        dialog.get_by_role("button", name="Work on from it").click()
+        screen.wait_saved()
+        page.wait_for_timeout(800)
+        page.keyboard.press("Escape")
+        self.is_like(screen.seen(*LIT), self.now)
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(1200)
+        self.is_like(screen.seen(*LIT), self.before)
+
+    def test_the_history_is_read_and_gone_back_in_after_a_reload(self) -> None:
+        page = self.page
+        self.set_amount("40")
+        page.reload()
+        self.screen.wait_painted()
+        page.get_by_role("button", name="History").click()
+        steps = page.get_by_role("dialog", name="History").get_by_role("listitem")
+        expect(steps.first).to_contain_text("Cast A: neutralise amount 100 % → 40 %")
+        expect(steps.nth(1)).to_contain_text("mask painted")
+        steps.nth(1).get_by_role("button").click()
+        expect(page.get_by_label("Amount, number")).to_have_value(re.compile("^100"))
+        self.assertEqual(saved_recipe(self.row.id)["casts"][0]["remedies"][0]["amount"], 1.0)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_label("Amount, number")).to_have_value(re.compile("^40"))

@@ -1,0 +1,40 @@
+<script lang="ts">
+  import type { Stage } from '../canvas/stage.svelte';
+  import { useStudio } from '../studio/studio.svelte';
+  import CompareLayer from './CompareLayer.svelte';
+
+  /** The other state, beside the photo: under the same stage, so zoom and pan are locked. */
+  let { stage }: { stage: Stage } = $props();
+  const { compare } = useStudio();
+  let last: { x: number; y: number } | null = null;
+
+  function wheel(event: WheelEvent & { currentTarget: HTMLElement }): void {
+    event.preventDefault();
+    const box = event.currentTarget.getBoundingClientRect();
+    const { dpr, viewport } = stage;
+    const at = { x: (event.clientX - box.left) * dpr, y: (event.clientY - box.top) * dpr };
+    stage.zoomTo(viewport.scale * Math.exp(-event.deltaY * 0.0016), at);
+  }
+
+  function move(event: PointerEvent): void {
+    if (!last) return;
+    stage.pan(event.clientX - last.x, event.clientY - last.y);
+    last = { x: event.clientX, y: event.clientY };
+  }
+</script>
+
+<div
+  class="relative min-h-0 min-w-0 touch-none overflow-hidden border-r border-line bg-surround"
+  role="img"
+  aria-label="{compare.nameOf(compare.a)}, beside the photo"
+  onwheel={wheel}
+  onpointerdown={(event) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    last = { x: event.clientX, y: event.clientY };
+  }}
+  onpointermove={move}
+  onpointerup={() => (last = null)}
+>
+  <CompareLayer {stage} side={compare.a} />
+  <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">{compare.nameOf(compare.a)}</p>
+</div>
