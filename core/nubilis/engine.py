@@ -157,7 +157,7 @@ class Engine:
             return self._cache.get(key, lambda: read_amount(field, before, mask, view))
 
         place = Place(came, before, partial(self.evidence, base, casts), passes, lightness)
-        done = _apply(casts[-1], place, mask, rgb)
+        done = apply_remedies(casts[-1], place, mask, rgb)
         return done if done is not rgb else rgb.copy()
 
     def _lightness_field(self, base: Base) -> AmountField:
@@ -247,7 +247,7 @@ class Engine:
                     partial(_read_passes, passes, read),
                     lambda read=read: read(self._lightness_field(base)),  # type: ignore[misc]
                 )
-                rgb = _apply(cast, place, mask, rgb)
+                rgb = apply_remedies(cast, place, mask, rgb)
         if rgb is not untouched:
             encode_changes(untouched, rgb, tile, self.photo.profile)
 
@@ -258,7 +258,7 @@ def _read_passes(
     return [(step.shift, read(step.softened(soften))) for step in passes]
 
 
-def _apply(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:
+def apply_remedies(cast: Cast, place: Place, mask: Floats, rgb: Floats) -> Floats:
     """One cast's remedies over a region, in order; `rgb` itself when there is nothing to do."""
     for remedy in cast.remedies:
         if acts(remedy):

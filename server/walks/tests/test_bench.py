@@ -37,6 +37,8 @@ class Bench(BrowserCase):
         self.assertLess(np.ptp(screen.pixel(150, 100)), 6)  # the red curtain, outside the mask
         self.view("hatch")
         self.page.get_by_role("radio", name="result").press("w")
+        expect(self.page.get_by_role("radio", name="outline")).to_be_checked()
+        self.page.get_by_role("radio", name="result").press("w")
         expect(self.page.get_by_role("radio", name="matte")).to_be_checked()
 
     def test_erasing_takes_the_mask_away(self) -> None:

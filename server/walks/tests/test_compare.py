@@ -179,3 +179,26 @@ class Compare(BrowserCase):
         self.assertEqual(saved_recipe(self.row.id)["casts"][0]["remedies"][0]["amount"], 1.0)
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Amount, number")).to_have_value(re.compile("^40"))
+
+    def test_what_a_cast_touches_is_drawn_and_listed(self) -> None:
+        page = self.page
+        page.get_by_role("button", name="What it touches").click()
+        dialog = page.get_by_role("dialog", name="What cast A touches")
+        drawing = dialog.get_by_role("img", name="Colours before and after")
+        expect(drawing.locator("rect").first).to_be_visible()
+        self.assertGreater(drawing.locator("circle").count(), 40)
+        rows = dialog.get_by_role("row")
+        expect(rows.nth(1)).to_contain_text("%")
+        answer = page.request.get(f"{self.live_server_url}/api/photos/{self.row.id}/recipe").json()
+        cookie = next(c for c in page.context.cookies() if c["name"] == "csrftoken")
+        told = page.request.post(
+            f"{self.live_server_url}/api/photos/{self.row.id}/touches",
+            data={"recipe": answer["recipe"], "cast": answer["recipe"]["casts"][0]["id"]},
+            headers={"X-CSRFToken": cookie["value"], "Referer": self.live_server_url},
+        ).json()
+        first = told["colours"][0]
+        cells = rows.nth(1).get_by_role("cell")
+        expect(cells.nth(1)).to_have_text(f"{first['share'] * 100:.0f} %")
+        expect(cells.nth(3)).to_have_text(f"{first['would_move']:.1f}")
+        # The red curtain lies outside the mask, and would lose its colour without it.
+        self.assertTrue(any(c["would_move"] > 5 and c["moved"] < 1 for c in told["colours"]))

@@ -34,6 +34,7 @@ export type KeysKept = Schemas['KeysKept'];
 export type Covering = Schemas['Covering'];
 export type VersionEntry = Schemas['VersionOut'];
 export type HistoryStep = Schemas['StepOut'];
+export type Touches = Schemas['Touches'];
 export type Links = Schemas['LinksOut'];
 export type Picture = Schemas['Picture'];
 export type KeyLevels = Schemas['LevelsOut'];

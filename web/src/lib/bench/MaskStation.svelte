@@ -68,7 +68,7 @@
   }
 </script>
 
-<Station number={2} title="Mask">
+<Station number={2} title="Mask" tight>
   {#snippet aside()}
     <ToggleGroup.Root
       type="single"
@@ -80,7 +80,7 @@
       {#each views as [value, label] (value)}
         <ToggleGroup.Item
           {value}
-          class="quiet px-1 whitespace-nowrap text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
+          class="quiet px-1 whitespace-nowrap text-ink2 max-xl:px-0.5 max-xl:text-small data-[state=on]:bg-ink data-[state=on]:text-inverse"
         >
           {label}
         </ToggleGroup.Item>

@@ -5,9 +5,11 @@
     number: number;
     title: string;
     aside?: Snippet;
+    /** Its aside is long: where there is little room, the number stands for the title. */
+    tight?: boolean;
     children: Snippet;
   }
-  let { number, title, aside, children }: Props = $props();
+  let { number, title, aside, tight = false, children }: Props = $props();
 </script>
 
 <section
@@ -19,7 +21,7 @@
       class="flex h-5 w-5 shrink-0 items-center justify-center bg-ink text-[11px] font-bold text-inverse"
       >{number}</span
     >
-    <h2 class="font-semibold">{title}</h2>
+    <h2 class="font-semibold" class:max-xl:sr-only={tight}>{title}</h2>
     <span class="flex-1"></span>
     {@render aside?.()}
   </header>
