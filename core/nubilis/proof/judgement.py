@@ -78,7 +78,7 @@ class Change:
     @cached_property
     def flat(self) -> Floats:
         """1 where the photo has no edges, towards 0 on them."""
-        slope = _slope(self.before[0])
+        slope = slope_of(self.before[0])
         return np.asarray(1.0 / (1.0 + (slope / 2.0) ** 2), dtype=np.float32)
 
     @cached_property
@@ -182,7 +182,7 @@ def _steps_seen(change: Change, mask: Floats) -> Concern | None:
 
 def _edge(change: Change, mask: Floats) -> Concern | None:
     """Steps that were made where the mask has its edge, on ground that was smooth."""
-    rim = _slope(mask) > MASK_EDGE
+    rim = slope_of(mask) > MASK_EDGE
     if not rim.any():
         return None
     shows = change.new_steps * rim
@@ -209,7 +209,7 @@ def _steps(lab: Floats) -> Floats:
     return np.sqrt(total)
 
 
-def _slope(v: Floats) -> Floats:
+def slope_of(v: Floats) -> Floats:
     """Steps to the neighbours, per pixel."""
     dx, dy = (cv2.Sobel(v, cv2.CV_32F, *way, ksize=3, scale=0.125) for way in ((1, 0), (0, 1)))
     return np.asarray(np.hypot(dx, dy))

@@ -33,9 +33,9 @@ _SILENT = {"id", "link"}
 def differences(before: Recipe, after: Recipe) -> list[str]:
     """One short sentence each, casts under the letters that they have after. Empty when nothing does."""
     told = [f"Base: {text}" for text in _changed_fields(before.base, after.base)]
-    letters = _letters(before.casts) | _letters(after.casts)
+    known = letters(before.casts) | letters(after.casts)
     for name, old, new in _matched(before.casts, after.casts):
-        title = f"Cast {letters[name]}"
+        title = f"Cast {known[name]}"
         if old is None:
             told.append(f"{title} added")
         elif new is None:
@@ -49,7 +49,9 @@ def differences(before: Recipe, after: Recipe) -> list[str]:
     return told
 
 
-def _letters(casts: Sequence[Cast]) -> dict[str, str]:
+def letters(casts: Sequence[Cast]) -> dict[str, str]:
+    """A, B ... Z, AA, AB ... by the casts' ids."""
+
     def letter(index: int) -> str:
         last = chr(65 + index % 26)
         return last if index < 26 else letter(index // 26 - 1) + last

@@ -1,6 +1,8 @@
 """Two states of a photo looked at together, versions, and the history: pixel by pixel on the screen."""
 
+import csv
 import re
+from pathlib import Path
 
 import numpy as np
 from playwright.sync_api import expect
@@ -182,7 +184,8 @@ class Compare(BrowserCase):
 
     def test_what_a_cast_touches_is_drawn_and_listed(self) -> None:
         page = self.page
-        page.get_by_role("button", name="What it touches").click()
+        page.get_by_role("button", name="Sheets").click()
+        page.get_by_role("menuitem", name="What cast A touches").click()
         dialog = page.get_by_role("dialog", name="What cast A touches")
         drawing = dialog.get_by_role("img", name="Colours before and after")
         expect(drawing.locator("rect").first).to_be_visible()
@@ -202,3 +205,26 @@ class Compare(BrowserCase):
         expect(cells.nth(3)).to_have_text(f"{first['would_move']:.1f}")
         # The red curtain lies outside the mask, and would lose its colour without it.
         self.assertTrue(any(c["would_move"] > 5 and c["moved"] < 1 for c in told["colours"]))
+
+    def test_the_proof_sheet_says_what_the_screen_says(self) -> None:
+        page = self.page
+        before, now = self.screen.distances()
+        page.get_by_role("button", name="Sheets").click()
+        with page.context.expect_page() as opened:
+            page.get_by_role("menuitem", name="Proof sheet").click()
+        sheet = opened.value
+        expect(sheet.get_by_role("heading", name="Proof: Curtain call")).to_be_visible()
+        for name, value in (("before", before), ("now", now)):
+            row = sheet.get_by_role("row", name=f"Distance to reference, {name}")
+            self.assertAlmostEqual(
+                float(row.get_by_role("cell").first.inner_text()), value, delta=0.06
+            )
+        for name in ("as it came", "now"):
+            picture = sheet.get_by_role("img", name=f"Curtain call {name}")
+            self.assertGreater(picture.evaluate("p => p.naturalWidth"), 400)
+        page.bring_to_front()
+        page.get_by_role("button", name="Sheets").click()
+        with page.expect_download() as info:
+            page.get_by_role("menuitem", name="Figures as CSV").click()
+        rows = list(csv.DictReader(Path(info.value.path()).read_text().splitlines()))
+        self.assertIn("noise, now", [r["figure"] for r in rows])

@@ -1,11 +1,10 @@
 <script lang="ts">
   import Concerns from './Concerns.svelte';
   import { useStudio } from '../studio/studio.svelte';
-  import TouchesDialog from '../proof/TouchesDialog.svelte';
+  import SheetsMenu from '../proof/SheetsMenu.svelte';
   import Station from './Station.svelte';
 
   const studio = useStudio();
-  let touching = $state(false);
   const cast = $derived(studio.castProof);
   const photo = $derived(studio.proof);
 
@@ -47,15 +46,7 @@
 </script>
 
 <Station number={4} title="Proof">
-  {#snippet aside()}
-    {#if studio.cast}
-      <button
-        class="quiet whitespace-nowrap text-ink2 max-xl:text-small"
-        title="Which colours this cast touches, and would touch without its mask"
-        onclick={() => (touching = true)}>What it touches</button
-      >
-    {/if}
-  {/snippet}
+  {#snippet aside()}<SheetsMenu />{/snippet}
   {#if cast?.concerns.length}<Concerns concerns={cast.concerns} />{/if}
   <table class="w-full" data-testid="proof">
     <tbody>
@@ -68,4 +59,3 @@
     </tbody>
   </table>
 </Station>
-{#if studio.cast}<TouchesDialog bind:open={touching} />{/if}

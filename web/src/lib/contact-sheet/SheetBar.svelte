@@ -57,6 +57,14 @@
       >Look for casts</button
     >
   {/if}
+  {#if shoot?.photos.length}
+    <a
+      href="/api/shoots/{shoot.id}/report.html"
+      target="_blank"
+      class="quiet"
+      title="The proof sheet of all treated photos">Proof sheet</a
+    >
+  {/if}
   <a href="/references" use:link class="quiet">References</a>
   <RoomMenu />
   <Popover.Root bind:open={making}>

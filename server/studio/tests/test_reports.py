@@ -1,0 +1,69 @@
+"""The proof sheet: the same figures in every form, and nothing that a title could break."""
+
+import csv
+import io
+from typing import Any
+
+from config.tests.cases import ServerCase, recipe_document
+from shoots.models import Photo
+
+
+class Reports(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.one, self.bare = self.photo(seed=1), self.photo(seed=2)
+        body = {"revision": 0, "recipe": recipe_document()}
+        self.send("put", f"/photos/{self.one.id}/recipe", body)
+
+    def get(self, path: str) -> Any:
+        answer = self.client.get(f"/api/{path}")
+        self.assertEqual(answer.status_code, 200, answer.content[:200])
+        return answer
+
+    def test_every_form_has_the_proof_s_figures(self) -> None:
+        proof = self.send(
+            "post", f"/photos/{self.one.id}/proof", {"recipe": recipe_document()}
+        ).json()
+        cast = proof["casts"][0]
+        told = self.get(f"photos/{self.one.id}/report.json").json()
+        (photo,) = told["photos"]
+        self.assertEqual(photo["proof"]["casts"][0]["after"], cast["after"])
+        self.assertEqual(photo["side_effects"]["outside"]["mean"], 0.0)
+        rows = list(
+            csv.DictReader(
+                io.StringIO(self.get(f"photos/{self.one.id}/report.csv").content.decode())
+            )
+        )
+        now = next(r for r in rows if r["figure"] == "distance to reference, now")
+        self.assertEqual((now["cast"], now["unit"]), ("A", "ΔE2000"))
+        self.assertAlmostEqual(
+            float(now["value"]), cast["after"], delta=0.005 * cast["after"] + 1e-3
+        )
+        page = self.get(f"photos/{self.one.id}/report.html").content.decode()
+        self.assertIn(f"{cast['after']:.2f}", page)
+        self.assertEqual(page.count("data:image/jpeg;base64,"), 2)
+        self.assertNotIn("<script", page)
+
+    def test_a_shoot_s_treated_photos(self) -> None:
+        told = self.get(f"shoots/{self.shoot.id}/report.json").json()
+        self.assertEqual(len(told["photos"]), 1)
+        page = self.get(f"shoots/{self.shoot.id}/report.html").content.decode()
+        self.assertIn("Proof: Rehearsal", page)
+
+    def test_a_photo_without_casts(self) -> None:
+        page = self.get(f"photos/{self.bare.id}/report.html").content.decode()
+        self.assertIn("Nothing was treated.", page)
+        (photo,) = self.get(f"photos/{self.bare.id}/report.json").json()["photos"]
+        self.assertEqual(photo["side_effects"]["outside"]["share"], 1.0)
+
+    def test_titles_are_only_text(self) -> None:
+        Photo.objects.filter(id=self.one.id).update(title="=<b>bold</b>")
+        page = self.get(f"photos/{self.one.id}/report.html").content.decode()
+        self.assertNotIn("<b>bold", page)
+        self.assertIn("'=", self.get(f"photos/{self.one.id}/report.csv").content.decode())
+
+    def test_other_people_s_and_other_forms(self) -> None:
+        self.assertEqual(self.client.get(f"/api/photos/{self.one.id}/report.xml").status_code, 422)
+        self.client.force_login(self.other)
+        for path in (f"photos/{self.one.id}", f"shoots/{self.shoot.id}"):
+            self.assertEqual(self.client.get(f"/api/{path}/report.html").status_code, 404)
