@@ -14,6 +14,7 @@
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
+      role="dialog"
       class="z-30 w-[300px] border border-ink bg-raised p-3"
       align="end"
       side="top"

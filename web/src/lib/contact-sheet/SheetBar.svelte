@@ -70,7 +70,7 @@
   <Popover.Root bind:open={making}>
     <Popover.Trigger class="button tall">New shoot</Popover.Trigger>
     <Popover.Portal>
-      <Popover.Content class="menu p-3" align="end" sideOffset={4}>
+      <Popover.Content role="dialog" class="menu p-3" align="end" sideOffset={4}>
         <MakeShoot onmade={() => (making = false)} />
       </Popover.Content>
     </Popover.Portal>

@@ -39,6 +39,7 @@
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
+      role="dialog"
       class="z-30 flex max-h-[560px] w-[400px] flex-col border border-ink bg-raised p-3"
       align="end"
       sideOffset={6}

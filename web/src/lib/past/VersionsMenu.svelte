@@ -23,6 +23,7 @@
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content
+      role="dialog"
       class="z-30 w-[380px] border border-ink bg-raised p-3"
       align="end"
       sideOffset={6}
