@@ -57,7 +57,9 @@
 
 <canvas
   bind:this={canvas}
-  class="pointer-events-none absolute inset-0 h-full w-full bg-surround"
+  class="pointer-events-none absolute top-0 left-0 bg-surround"
+  style:width="{stage.canvas.width / stage.dpr}px"
+  style:height="{stage.canvas.height / stage.dpr}px"
   style:clip-path={clip}
   style:visibility={visible && ready >= 0 ? 'visible' : 'hidden'}
   data-testid="compare-{side}"

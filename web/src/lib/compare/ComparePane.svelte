@@ -24,7 +24,7 @@
 </script>
 
 <div
-  class="relative min-h-0 min-w-0 touch-none overflow-hidden border-r border-line bg-surround"
+  class="relative min-h-0 min-w-0 touch-none overflow-hidden bg-surround"
   role="img"
   aria-label="{compare.nameOf(compare.a)}, beside the photo"
   onwheel={wheel}
