@@ -93,6 +93,22 @@ def snapped(page: Page) -> None:
     page.wait_for_timeout(600)
 
 
+def compared(page: Page) -> None:
+    """A split, its divider turned; and what the cast touches."""
+    page.keyboard.press("y")
+    page.wait_for_timeout(1500)
+    page.get_by_role("button", name="Divider: drag", exact=False).focus()
+    for key in ("ArrowLeft",) * 9 + ("Shift+ArrowRight",) * 4:
+        page.keyboard.press(key)
+    page.mouse.move(640, 20)
+    shot(page, "compare")
+    page.keyboard.press("y")
+    page.get_by_role("button", name="Sheets").click()
+    page.get_by_role("menuitem", name="What cast A touches").click()
+    shot(page, "touches")
+    page.keyboard.press("Escape")
+
+
 def outlined(page: Page) -> None:
     """A path in the making of a mask, with its handles."""
     page.get_by_role("button", name="Add part").click()
@@ -163,6 +179,7 @@ def main(address: str) -> None:
         page.mouse.move(640, 20)
         shot(page, "mask", 2500)
         page.get_by_role("button", name="Undo").click()
+        compared(page)
         snapped(page)
         outlined(page)
         page.get_by_role("radio", name="result").click()

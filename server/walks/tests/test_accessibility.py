@@ -1,0 +1,75 @@
+"""axe finds nothing to say about any main view, by day and by night."""
+
+from typing import Any
+
+from django.conf import settings
+from playwright.sync_api import expect
+
+from walks.tests.browser import BrowserCase
+from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
+
+AXE = settings.WEB_DIST.parent / "node_modules/axe-core/axe.min.js"
+
+
+class Accessibility(BrowserCase):
+    def findings(self) -> list[str]:
+        self.page.evaluate(AXE.read_text())
+        told: dict[str, Any] = self.page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        return [
+            f"{v['id']}: {node['target']} {node['html'][:140]}"
+            for v in told["violations"]
+            for node in v["nodes"]
+        ]
+
+    def is_clean(self, view: str) -> None:
+        with self.subTest(view):
+            self.assertEqual(self.findings(), [])
+
+    def test_sign_in_and_the_shoot(self) -> None:
+        self.page.goto(self.live_server_url)
+        expect(self.page.get_by_role("button", name="Open the demo shoot")).to_be_visible()
+        self.is_clean("sign-in")
+        self.open_demo()
+        self.is_clean("contact sheet")
+        self.page.get_by_role("link", name="References").click()
+        expect(self.page.get_by_role("heading", name="References")).to_be_visible()
+        self.is_clean("references")
+
+    def test_the_work_screen(self) -> None:
+        page = self.page
+        self.open_demo()
+        screen = self.open_photo("Curtain call")
+        self.is_clean("nothing diagnosed")
+        screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        self.is_clean("a cast and its brush")
+        page.get_by_role("button", name="Add part").click()
+        page.get_by_role("menuitem", name="Colour key of the tainted samples").click()
+        screen.wait_saved()
+        self.is_clean("a colour key")
+        for name in ("Compare", "Versions", "History"):
+            page.get_by_role("button", name=name).click()
+            expect(page.get_by_role("dialog", name=name)).to_be_visible()
+            self.is_clean(name)
+            page.keyboard.press("Escape")
+        page.keyboard.press("y")
+        self.is_clean("a split")
+        page.keyboard.press("y")
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        self.is_clean("keys and figures")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Deliver").click()
+        expect(page.get_by_role("dialog")).to_be_visible()
+        self.is_clean("deliver")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Base").click()
+        self.is_clean("base")
+
+    def test_the_work_screen_at_night(self) -> None:
+        self.open_demo()
+        self.page.evaluate("localStorage.setItem('nubilis-room', JSON.stringify({room: 'night'}))")
+        self.page.reload()
+        expect(self.page.get_by_role("article")).to_have_count(8)
+        screen = self.open_photo("Curtain call")
+        screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        self.is_clean("night bench")
