@@ -27,7 +27,7 @@ from nubilis.sample import (
 )
 from nubilis.settle.base import RESTING
 from shoots.api import PhotoOut, photo_out
-from shoots.services.find import own_photo
+from shoots.services.find import own_photo, own_shoot
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.drawing import data_address
 from studio.engines import engines
@@ -250,6 +250,19 @@ def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
 @router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])
 def figures(request: HttpRequest, photo_id: int) -> list[dial_figures.Dial]:
     return dial_figures.dials(own_photo(request.user, photo_id))
+
+
+class KnownFigures(Schema):
+    photo: int
+    dials: list[dial_figures.Dial]
+
+
+@router.get("/shoots/{shoot_id}/figures", response=list[KnownFigures])
+def known_figures(request: HttpRequest, shoot_id: int) -> list[KnownFigures]:
+    """Of the photos whose figures are known already; those of the others are asked for one by one."""
+    photos = own_shoot(request.user, shoot_id).photos.all()
+    known = dial_figures.known_dials(photos)
+    return [KnownFigures(photo=photo, dials=dials) for photo, dials in known.items()]
 
 
 @router.get("/photos/{photo_id}/thumbnail")

@@ -8,11 +8,10 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
-from nubilis.mask.edges import Trace, calm_guide, guide_planes, read_trace, traced
-from nubilis.mask.part import Part
-from nubilis.mask.sight import Look, Sight
+from nubilis.mask.edges import Trace, calm_guide, guide_planes, traced
+from nubilis.mask.found import FoundPart
+from nubilis.mask.sight import Sight
 from nubilis.mask.walk import FAR, change_from
-from nubilis.photo.pyramid import View
 
 EDGE = 360
 CALM = 0.012  # steps of the root of light between neighbours: skies have few that are larger
@@ -21,18 +20,11 @@ PALE, LIGHT = 0.035, 0.62  # OKLCh chroma and OKLab lightness: an overcast sky i
 DEEPEST = 0.75  # of the photo's height: no sky begins below
 
 
-class Guess(Part):
+class Guess(FoundPart):
     """of: what is guessed."""
 
     kind: Literal["guess"] = "guess"
     of: Literal["sky", "subject"]
-
-    @property
-    def looks(self) -> tuple[Look, ...]:
-        return (self,)
-
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
-        return read_trace(traces[0], rgb_linear, view)
 
     def trace(self, sight: Sight) -> Trace:
         view = sight.fit(EDGE)

@@ -6,20 +6,19 @@ import cv2
 import numpy as np
 from pydantic import Field
 
-from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
-from nubilis.mask.edges import Trace, read_trace, traced
-from nubilis.mask.part import Part
-from nubilis.mask.sight import Look, Sight
+from nubilis.mask.edges import Trace, traced
+from nubilis.mask.found import FoundPart
+from nubilis.mask.sight import Sight
 from nubilis.mask.walk import FAR, worst_on_the_way
-from nubilis.photo.pyramid import View, pixel_at
+from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.base import Place, Share
 
 EDGE = 448
 SHADING = 0.6  # weight of lightness: a fold's shading is the same cloth
 
 
-class Similar(Part):
+class Similar(FoundPart):
     """seeds: the places; tolerance: how far colours may lie from theirs, CIELAB with lightness at SHADING;
     fade: share of the tolerance over which it ends, half of it beyond."""
 
@@ -27,13 +26,6 @@ class Similar(Part):
     seeds: Annotated[tuple[Place, ...], Field(min_length=1, max_length=50)]
     tolerance: Annotated[float, Field(ge=0.5, le=100.0, allow_inf_nan=False)] = 14.0
     fade: Share = 0.5
-
-    @property
-    def looks(self) -> tuple[Look, ...]:
-        return (self,)
-
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
-        return read_trace(traces[0], rgb_linear, view)
 
     def trace(self, sight: Sight) -> Trace:
         view = sight.fit(EDGE)

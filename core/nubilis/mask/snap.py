@@ -10,8 +10,8 @@ from pydantic import Field, model_validator
 from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.mask.edges import Trace, calm_guide, read_trace, traced
-from nubilis.mask.part import Part
-from nubilis.mask.sight import Look, Sight, draw_line, pixels_of
+from nubilis.mask.found import FoundPart
+from nubilis.mask.sight import Sight, draw_line, pixels_of
 from nubilis.mask.walk import FAR, change_from
 from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.base import Model, Place
@@ -32,7 +32,7 @@ class Scribble(Model):
     points: Annotated[tuple[Place, ...], Field(min_length=1, max_length=4000)]
 
 
-class Snap(Part):
+class Snap(FoundPart):
     """loop: drawn round the object, may be missing; this, other: scribbles over it, and over what is
     not it."""
 
@@ -46,10 +46,6 @@ class Snap(Part):
         if len(self.loop) < 3 and not self.this:
             raise ValueError("an object needs a loop round it or a scribble in it")
         return self
-
-    @property
-    def looks(self) -> tuple[Look, ...]:
-        return (self,)
 
     def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)

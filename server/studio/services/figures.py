@@ -1,12 +1,15 @@
 """What the contact sheet says about each cast: its dial."""
 
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
+
+from django.db.models import F
 
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
 from studio.engines import engines
 from studio.looks import kept_survey, open_findings
-from studio.models import Revision
+from studio.models import KeptSurvey, Revision
 from studio.services.save_recipe import current
 
 Offset = tuple[float, float]
@@ -29,6 +32,19 @@ class Dial:
 def dials(photo: Photo) -> list[Dial]:
     """The dials of the current revision's casts, and of what the last look found besides."""
     return [*_of_casts(photo), *_of_findings(photo)]
+
+
+def known_dials(photos: Iterable[Photo]) -> dict[int, list[Dial]]:
+    """By photo, those that are known without any computation."""
+    photos = list(photos)
+    slow = set(
+        Revision.objects.filter(
+            photo__in=photos, number=F("photo__revision"), figures=None
+        ).values_list("photo_id", flat=True)
+    )
+    looked = set(KeptSurvey.objects.filter(photo__in=photos).values_list("photo_id", flat=True))
+    bare = {p.id for p in photos if p.revision == 0} - looked
+    return {p.id: [] if p.id in bare else dials(p) for p in photos if p.id not in slow}
 
 
 def _of_findings(photo: Photo) -> list[Dial]:

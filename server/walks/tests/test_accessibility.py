@@ -14,7 +14,9 @@ AXE = settings.WEB_DIST.parent / "node_modules/axe-core/axe.min.js"
 class Accessibility(BrowserCase):
     def findings(self) -> list[str]:
         self.page.evaluate(AXE.read_text())
-        told: dict[str, Any] = self.page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        told: dict[str, Any] = self.page.evaluate(
+            "axe.run(document, {resultTypes: ['violations']})"
+        )
         return [
             f"{v['id']}: {node['target']} {node['html'][:140]}"
             for v in told["violations"]

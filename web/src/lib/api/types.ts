@@ -35,6 +35,7 @@ export type Covering = Schemas['Covering'];
 export type VersionEntry = Schemas['VersionOut'];
 export type HistoryStep = Schemas['StepOut'];
 export type Touches = Schemas['Touches'];
+export type KnownFigures = Schemas['KnownFigures'];
 export type Links = Schemas['LinksOut'];
 export type Picture = Schemas['Picture'];
 export type KeyLevels = Schemas['LevelsOut'];

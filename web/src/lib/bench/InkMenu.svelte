@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Popover } from 'bits-ui';
+  import PopoverPanel from '../controls/PopoverPanel.svelte';
   import SliderRow from '../controls/SliderRow.svelte';
   import { room } from '../room/room.svelte';
 
@@ -8,53 +8,47 @@
   const FIRST_HUE = 330;
 </script>
 
-<Popover.Root>
-  <Popover.Trigger class="quiet px-1 text-ink2" title="Hue and opacity of what shows the mask">
-    ink<span aria-hidden="true">▾</span>
-  </Popover.Trigger>
-  <Popover.Portal>
-    <Popover.Content
-      role="dialog"
-      class="z-30 w-[300px] border border-ink bg-raised p-3"
-      align="end"
-      side="top"
-      sideOffset={6}
-      aria-label="Ink"
-    >
-      <SliderRow
-        label="Opacity"
-        value={ink.opacity * 100}
-        resting={85}
-        least={10}
-        most={100}
-        step={1}
-        unit=" %"
-        onpreview={(v) => room.set({ ink: { ...ink, opacity: v / 100 } })}
-        oncommit={(v) => room.set({ ink: { ...ink, opacity: v / 100 } })}
-      />
-      <label class="mt-1 flex items-center gap-2">
-        <input
-          type="checkbox"
-          class="h-4 w-4 accent-[var(--ink)]"
-          checked={ink.hue == null}
-          onchange={(event) =>
-            room.set({ ink: { ...ink, hue: event.currentTarget.checked ? null : FIRST_HUE } })}
-        />
-        A hue against the photo
-      </label>
-      {#if ink.hue != null}
-        <SliderRow
-          label="Hue"
-          value={ink.hue}
-          resting={FIRST_HUE}
-          least={0}
-          most={360}
-          step={1}
-          unit="°"
-          onpreview={(hue) => room.set({ ink: { ...ink, hue } })}
-          oncommit={(hue) => room.set({ ink: { ...ink, hue } })}
-        />
-      {/if}
-    </Popover.Content>
-  </Popover.Portal>
-</Popover.Root>
+<PopoverPanel
+  label="Ink"
+  look="quiet px-1 text-ink2"
+  room="w-[300px]"
+  side="top"
+  title="Hue and opacity of what shows the mask"
+>
+  {#snippet button()}ink<span aria-hidden="true">▾</span>{/snippet}
+
+  <SliderRow
+    label="Opacity"
+    value={ink.opacity * 100}
+    resting={85}
+    least={10}
+    most={100}
+    step={1}
+    unit=" %"
+    onpreview={(v) => room.set({ ink: { ...ink, opacity: v / 100 } })}
+    oncommit={(v) => room.set({ ink: { ...ink, opacity: v / 100 } })}
+  />
+  <label class="mt-1 flex items-center gap-2">
+    <input
+      type="checkbox"
+      class="h-4 w-4 accent-[var(--ink)]"
+      checked={ink.hue == null}
+      onchange={(event) =>
+        room.set({ ink: { ...ink, hue: event.currentTarget.checked ? null : FIRST_HUE } })}
+    />
+    A hue against the photo
+  </label>
+  {#if ink.hue != null}
+    <SliderRow
+      label="Hue"
+      value={ink.hue}
+      resting={FIRST_HUE}
+      least={0}
+      most={360}
+      step={1}
+      unit="°"
+      onpreview={(hue) => room.set({ ink: { ...ink, hue } })}
+      oncommit={(hue) => room.set({ ink: { ...ink, hue } })}
+    />
+  {/if}
+</PopoverPanel>

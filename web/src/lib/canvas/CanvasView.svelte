@@ -9,7 +9,7 @@
   import FindingOverlay from '../finder/FindingOverlay.svelte';
   import { Hand } from './hand.svelte';
   import Loupe from './Loupe.svelte';
-  import { drawLayers, Pictures } from './pictures';
+  import { drawLayers, fitCanvas, Pictures } from './pictures';
   import PhotoTags from './PhotoTags.svelte';
   import PlaceMark from './PlaceMark.svelte';
   import ShapeOverlay from '../shapes/ShapeOverlay.svelte';
@@ -83,8 +83,7 @@
   });
 
   $effect(() => {
-    const { width, height } = stage.canvas;
-    if (width < 2) return;
+    if (stage.canvas.width < 2) return;
     const wanted = {
       recipe: studio.recipe,
       version: studio.version,
@@ -98,12 +97,7 @@
       draft: studio.moving,
     };
     untrack(() => {
-      for (const canvas of [photoCanvas, echoCanvas]) {
-        if (canvas.width !== width || canvas.height !== height) {
-          canvas.width = width;
-          canvas.height = height;
-        }
-      }
+      for (const canvas of [photoCanvas, echoCanvas]) fitCanvas(canvas, stage);
       pictures.want(wanted);
     });
   });

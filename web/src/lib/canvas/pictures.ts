@@ -20,6 +20,13 @@ export interface Wanted {
   draft: boolean;
 }
 
+/** As many pixels as the stage has; changing that empties a canvas. */
+export function fitCanvas(canvas: HTMLCanvasElement, { canvas: { width, height } }: Stage): void {
+  if (canvas.width === width && canvas.height === height) return;
+  canvas.width = width;
+  canvas.height = height;
+}
+
 /** Draw layers over each other, wherever the stage shows their views. */
 export function drawLayers(
   context: CanvasRenderingContext2D,

@@ -2,7 +2,7 @@
   import { onMount, untrack } from 'svelte';
   import { reasonOf } from '../api/client';
   import type { Stage } from '../canvas/stage.svelte';
-  import { drawLayers, Pictures } from '../canvas/pictures';
+  import { drawLayers, fitCanvas, Pictures } from '../canvas/pictures';
   import { room } from '../room/room.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import type { Side } from './compare.svelte';
@@ -27,17 +27,13 @@
   onMount(() => () => pictures.close());
 
   $effect(() => {
-    const { width, height } = stage.canvas;
-    if (width < 2) return;
+    if (stage.canvas.width < 2) return;
     const { recipe, show, version } = shown;
     const { ink } = room.settings;
     const { view, whole } = stage;
     const wanted = { recipe, version, view, whole, show, said: QUIET, ink, draft: studio.moving };
     untrack(() => {
-      if (canvas.width !== width || canvas.height !== height) {
-        canvas.width = width;
-        canvas.height = height;
-      }
+      fitCanvas(canvas, stage);
       pictures.want(wanted);
     });
   });

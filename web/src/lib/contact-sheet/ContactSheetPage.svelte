@@ -2,7 +2,7 @@
   import { AlertDialog } from 'bits-ui';
   import { onMount } from 'svelte';
   import { ApiError, call, reasonOf } from '../api/client';
-  import type { Photo, Shoot } from '../api/types';
+  import type { Dial, KnownFigures, Photo, Shoot } from '../api/types';
   import PhotoCard from './PhotoCard.svelte';
   import SheetBar from './SheetBar.svelte';
   import { ShootLook } from './shoot-look.svelte';
@@ -27,10 +27,15 @@
     return () => shootLook.cancel();
   });
 
+  /** By photo, the dials that are known without any computation. */
+  let known = $state.raw<Map<number, Dial[]>>();
+
   async function load(): Promise<void> {
     try {
       shoot = await call<Shoot>('GET', `/shoots/${shootId}`);
       document.title = `${shoot.name} · Nubilis`;
+      const figures = await call<KnownFigures[]>('GET', `/shoots/${shootId}/figures`);
+      known = new Map(figures.map((f) => [f.photo, f.dials]));
     } catch (error) {
       const gone = error instanceof ApiError && error.status === 404;
       trouble = gone ? 'There is no such shoot' : reasonOf(error);
@@ -80,6 +85,7 @@
         {#each shoot.photos as photo (photo.id)}
           <PhotoCard
             {photo}
+            known={known && (known.get(photo.id) ?? null)}
             looked={shootLook.looked.get(photo.id) ?? 0}
             onremove={() => (leaving = photo)}
           />

@@ -6,15 +6,20 @@
 
   interface Props {
     photo: Photo;
+    /** Its dials, as far as they are known: null when they must be asked for, undefined until that is told. */
+    known: DialFigures[] | null | undefined;
     /** Grows when the photo was looked at. */
     looked: number;
     onremove: () => void;
   }
-  let { photo, looked, onremove }: Props = $props();
+  let { photo, known, looked, onremove }: Props = $props();
   let dials = $state<DialFigures[]>([]);
 
   $effect(() => {
-    void looked;
+    if (!looked && known !== null) {
+      dials = known ?? [];
+      return;
+    }
     // The card is worth showing without its dials; the work screen will tell what is wrong.
     void call<DialFigures[]>('GET', `/photos/${photo.id}/figures`)
       .then((read) => (dials = read))

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Popover } from 'bits-ui';
+  import PopoverPanel from '../controls/PopoverPanel.svelte';
   import { call } from '../api/client';
   import type { HistoryStep, RecipeState } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
@@ -33,55 +33,52 @@
   }
 </script>
 
-<Popover.Root bind:open onOpenChange={(opened) => opened && load()}>
-  <Popover.Trigger class="button tall px-2" aria-label="History" title="History, step by step">
-    <span aria-hidden="true">▾</span>
-  </Popover.Trigger>
-  <Popover.Portal>
-    <Popover.Content
-      role="dialog"
-      class="z-30 flex max-h-[560px] w-[400px] flex-col border border-ink bg-raised p-3"
-      align="end"
-      sideOffset={6}
-      aria-label="History"
-    >
-      <h2 class="mb-1 font-semibold">History</h2>
-      <ol class="min-h-0 flex-1 overflow-y-auto" aria-label="Steps, newest first">
-        {#each steps as step, i (step.number)}
-          <li class="border-t border-line">
-            <button
-              class="flex w-full items-baseline gap-2 py-1.5 text-left hover:underline"
-              aria-current={i === 0 ? 'step' : undefined}
-              disabled={i === 0}
-              onclick={() => goTo(step.number)}
-            >
-              <span class="min-w-0 flex-1" class:font-semibold={i === 0}>
-                {step.taken_back ? 'Taken back: ' : ''}{step.words.slice(0, 3).join('; ')}{step
-                  .words.length > 3
-                  ? ` and ${step.words.length - 3} more`
-                  : ''}
-              </span>
-              <span class="text-small whitespace-nowrap text-ink2">
-                {i === 0 ? 'now' : time.format(new Date(step.made))}
-              </span>
-            </button>
-          </li>
-        {:else}
-          <li class="border-t border-line py-1.5 text-ink2">Nothing was done yet.</li>
-        {/each}
-        {#if more}
-          <li class="border-t border-line py-1.5">
-            <button class="button" onclick={() => load(steps.at(-1)?.number)}>Earlier steps</button>
-          </li>
-        {:else if steps.length}
-          <li class="border-t border-line py-1.5">
-            <button class="text-left hover:underline" onclick={() => goTo(0)}
-              >The photo as it came</button
-            >
-          </li>
-        {/if}
-      </ol>
-      <p class="mt-2 text-small text-ink2">Going back is a step itself, and can be undone.</p>
-    </Popover.Content>
-  </Popover.Portal>
-</Popover.Root>
+<PopoverPanel
+  label="History"
+  name="History"
+  title="History, step by step"
+  look="button tall px-2"
+  room="flex max-h-[560px] w-[400px] flex-col"
+  bind:open
+  onopen={() => load()}
+>
+  {#snippet button()}<span aria-hidden="true">▾</span>{/snippet}
+
+  <h2 class="mb-1 font-semibold">History</h2>
+  <ol class="min-h-0 flex-1 overflow-y-auto" aria-label="Steps, newest first">
+    {#each steps as step, i (step.number)}
+      <li class="border-t border-line">
+        <button
+          class="flex w-full items-baseline gap-2 py-1.5 text-left hover:underline"
+          aria-current={i === 0 ? 'step' : undefined}
+          disabled={i === 0}
+          onclick={() => goTo(step.number)}
+        >
+          <span class="min-w-0 flex-1" class:font-semibold={i === 0}>
+            {step.taken_back ? 'Taken back: ' : ''}{step.words.slice(0, 3).join('; ')}{step.words
+              .length > 3
+              ? ` and ${step.words.length - 3} more`
+              : ''}
+          </span>
+          <span class="text-small whitespace-nowrap text-ink2">
+            {i === 0 ? 'now' : time.format(new Date(step.made))}
+          </span>
+        </button>
+      </li>
+    {:else}
+      <li class="border-t border-line py-1.5 text-ink2">Nothing was done yet.</li>
+    {/each}
+    {#if more}
+      <li class="border-t border-line py-1.5">
+        <button class="button" onclick={() => load(steps.at(-1)?.number)}>Earlier steps</button>
+      </li>
+    {:else if steps.length}
+      <li class="border-t border-line py-1.5">
+        <button class="text-left hover:underline" onclick={() => goTo(0)}
+          >The photo as it came</button
+        >
+      </li>
+    {/if}
+  </ol>
+  <p class="mt-2 text-small text-ink2">Going back is a step itself, and can be undone.</p>
+</PopoverPanel>
