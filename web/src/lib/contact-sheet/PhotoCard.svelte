@@ -29,19 +29,21 @@
 </script>
 
 <article class="group relative flex flex-col bg-raised">
-  <a href="/photos/{photo.id}" use:link class="flex flex-col" aria-label="Open {photo.title}">
+  <a href="/photos/{photo.id}" use:link class="flex flex-col">
     <span class="flex aspect-[3/2] items-center justify-center bg-surround p-3">
       <img
         class="max-h-full max-w-full object-contain"
         src="/api/photos/{photo.id}/thumbnail?revision={photo.revision}"
-        alt={photo.caption || photo.title}
+        alt=""
         loading="lazy"
         draggable="false"
       />
     </span>
     <span class="flex min-h-[86px] items-start gap-3 px-3 pt-2 pb-3">
       <span class="flex min-w-0 flex-1 flex-col">
-        <span class="truncate text-lead font-semibold">{photo.title}</span>
+        <span class="truncate text-lead font-semibold"
+          ><span class="sr-only">Open </span>{photo.title}</span
+        >
         {#if photo.caption}<span class="line-clamp-2 text-ink2">{photo.caption}</span>{/if}
         <span class="mt-0.5 text-small text-ink2">
           {megapixels} MP · {photo.file_format}{photo.bits === 16 ? ' 16 bit' : ''}
