@@ -80,7 +80,7 @@ def snapped(page: Page) -> None:
     """An object found from a loose loop, in the outline view."""
     page.get_by_role("button", name="Add part").click()
     page.get_by_role("menuitem", name="Object: draw loosely round it").click()
-    points = [(585, 95), (690, 65), (790, 110), (800, 270), (740, 330), (620, 320), (570, 220)]
+    points = [(690, 60), (820, 45), (930, 70), (945, 250), (900, 385), (740, 390), (670, 250)]
     page.mouse.move(*place(page, *points[0]))
     page.mouse.down()
     for point in [*points[1:], points[0]]:

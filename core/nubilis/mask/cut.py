@@ -7,13 +7,13 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
 
-ROUNDS = 2
 CHROMA = 3.0  # OKLab a and b against L
 OUT, IN, MAYBE_OUT, MAYBE_IN = cv2.GC_BGD, cv2.GC_FGD, cv2.GC_PR_BGD, cv2.GC_PR_FGD
 
 
-def cut_out(rgb: Floats, said: npt.NDArray[np.uint8]) -> Floats:
-    """0 or 1, float32 (h, w). rgb: (3, h, w) linear; said: OUT, IN, MAYBE_OUT or MAYBE_IN.
+def cut_out(rgb: Floats, said: npt.NDArray[np.uint8], rounds: int = 1) -> Floats:
+    """0 or 1, float32 (h, w). rgb: (3, h, w) linear; said: OUT, IN, MAYBE_OUT or MAYBE_IN; rounds: of
+    learning the colours anew, which helps where little was said.
 
     Source: Rother, Kolmogorov, Blake (2004), "GrabCut".
     """
@@ -23,7 +23,7 @@ def cut_out(rgb: Floats, said: npt.NDArray[np.uint8]) -> Floats:
         codes = _opponents(rgb)
         models = np.zeros((1, 65)), np.zeros((1, 65))
         cv2.setRNGSeed(1)  # the same picture is always cut the same way
-        cv2.grabCut(codes, marks, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)
+        cv2.grabCut(codes, marks, None, *models, rounds, cv2.GC_INIT_WITH_MASK)
     return np.isin(marks, (IN, MAYBE_IN)).astype(np.float32)
 
 

@@ -69,7 +69,7 @@ class Snap(FoundPart):
         box = self.reach(sight.size)
         view = sight.around(box, EDGE / max(box[2] - box[0], box[3] - box[1], 1))
         rgb = sight.read(view)
-        cut = cut_out(rgb, self._said_of(rgb, view))
+        cut = cut_out(rgb, self._said_of(rgb, view), rounds=1 if self.loop else 2)
         cut[self._beyond(view)] = 0.0
         return traced(rgb, cut, view)
 

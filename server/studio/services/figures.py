@@ -39,7 +39,7 @@ def known_dials(photos: Iterable[Photo]) -> dict[int, list[Dial]]:
     photos = list(photos)
     slow = set(
         Revision.objects.filter(
-            photo__in=photos, number=F("photo__revision"), figures=None
+            photo__in=photos, number=F("photo__revision"), figures__isnull=True
         ).values_list("photo_id", flat=True)
     )
     looked = set(KeptSurvey.objects.filter(photo__in=photos).values_list("photo_id", flat=True))

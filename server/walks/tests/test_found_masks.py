@@ -22,29 +22,29 @@ class Found(MaskBenchCase):
 
     def test_an_object_is_snapped_to_and_told_better(self) -> None:
         """The second puppet's cap: blue, before a grey wall."""
-        self.loop((590, 90), (700, 75), (790, 130), (780, 230), (600, 220), (585, 110))
+        self.loop((705, 55), (930, 60), (940, 200), (700, 205), (704, 60))
         (snap,) = self.parts(["snap"])
         self.assertGreater(len(snap["loop"]), 3)
         mask = self.mask()
-        self.assertGreater(float(mask[150, 700]), 0.9)
-        self.assertLess(float(mask[100, 600]), 0.1)  # inside the loop, and yet not it
+        self.assertGreater(float(mask[120, 820]), 0.9)
+        self.assertLess(float(mask[75, 712]), 0.1)  # inside the loop, and yet not it
         self.page.get_by_role("button", name="Not this").click()
-        self.drag((660, 170), (740, 170))
+        self.drag((780, 120), (860, 120))
         for _ in range(50):
             if self.parts(["snap"])[0]["other"]:
                 break
             self.page.wait_for_timeout(100)
-        self.assertLess(float(self.mask()[170, 700]), 0.1)
+        self.assertLess(float(self.mask()[120, 820]), 0.1)
         self.page.get_by_role("button", name="Forget the last").click()
         self.screen.wait_saved()
         self.assertEqual(self.parts(["snap"])[0]["other"], [])
 
     def test_a_scribble_is_enough(self) -> None:
         self.add("Object: scribble over it")
-        self.drag((680, 150), (730, 160))
+        self.drag((790, 120), (850, 125))
         (snap,) = self.parts(["snap"])
         self.assertEqual((len(snap["loop"]), len(snap["this"])), (0, 1))
-        self.assertGreater(float(self.mask()[155, 700]), 0.9)
+        self.assertGreater(float(self.mask()[122, 820]), 0.9)
 
     def test_what_is_similar_and_hangs_together(self) -> None:
         page = self.page

@@ -72,6 +72,7 @@
 <div class="flex h-full flex-col">
   <SheetBar {shoot} look={shootLook} onadd={() => picker.click()} />
   <main class="min-h-0 flex-1 overflow-y-auto p-5">
+    <h1 class="sr-only">{shoot?.name ?? 'Contact sheet'}</h1>
     {#each [trouble, shootLook.trouble].filter(Boolean) as text (text)}
       <p role="alert" class="notched mb-4 w-fit bg-attention py-1 pr-3 text-inverse">{text}</p>
     {/each}

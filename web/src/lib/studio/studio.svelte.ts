@@ -120,7 +120,9 @@ export class Studio {
   /** How the mask is shown just now. */
   get shown(): Show {
     if (this.hintedPart) return 'outline';
-    return this.peeking && this.moving ? 'matte' : this.show;
+    if (this.peeking && this.moving) return 'matte';
+    // Two states are compared without the mask drawn over one of them.
+    return this.compare.mode === 'off' ? this.show : 'now';
   }
 
   /** Of the pen in hand, fraction of the long edge. */
