@@ -66,9 +66,9 @@ class Engine:
 
         def coverage(part: Part, over: View) -> Floats:
             bare = part.model_copy(update={"invert": False, "strength": 1.0, "join": "add"})
-            traces = self.traces(part, base)
             return self._cache.get(
-                (bare, base, over), lambda: part.coverage(self.settled(over, base), over, traces)
+                (bare, base, over),
+                lambda: part.coverage(self.settled(over, base), over, self.traces(part, base)),
             )
 
         return mask.cover(view, coverage, lambda over: self.settled(over, base))

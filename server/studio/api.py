@@ -36,7 +36,7 @@ from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts
 from studio.services.linked import carry_over, linked_photos
 from studio.services.looking import Said, field_map
-from studio.state import RecipeState, state_out
+from studio.state import RecipeState, StepIn, state_out
 
 router = Router(tags=["studio"])
 
@@ -60,10 +60,6 @@ class SaveIn(Schema):
 
     revision: int
     recipe: Recipe
-
-
-class StepIn(Schema):
-    revision: int
 
 
 class CopyIn(Schema):

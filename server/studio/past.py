@@ -13,22 +13,12 @@ from shoots.services.find import own_photo
 from studio.models import LONGEST_NAME, Version
 from studio.services import past
 from studio.services.save_recipe import State, current, save_recipe
-from studio.state import RecipeState, state_out
+from studio.state import RecipeState, StepIn, state_out
 
 router = Router(tags=["studio"])
 _Name = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)
 ]
-
-
-class StepOut(Schema):
-    """words: what the step changed; taken_back: it was an undo."""
-
-    number: int
-    made: datetime
-    author: str
-    words: list[str]
-    taken_back: bool
 
 
 class GoIn(Schema):
@@ -42,10 +32,6 @@ class VersionIn(Schema):
     name: _Name
 
 
-class TakeIn(Schema):
-    revision: int
-
-
 class VersionOut(Schema):
     """differs: how the present differs from it, in words."""
 
@@ -57,7 +43,7 @@ class VersionOut(Schema):
     differs: list[str]
 
 
-@router.get("/photos/{photo_id}/history", response=list[StepOut])
+@router.get("/photos/{photo_id}/history", response=list[past.Step])
 def history(request: HttpRequest, photo_id: int, before: int | None = None) -> list[past.Step]:
     """The latest steps, newest first; before: those earlier than that one."""
     return past.history(own_photo(request.user, photo_id), before)
@@ -101,7 +87,7 @@ def remove(request: HttpRequest, photo_id: int, version_id: int) -> tuple[int, N
 
 
 @router.post("/photos/{photo_id}/versions/{int:version_id}/take", response=RecipeState)
-def take(request: HttpRequest, photo_id: int, version_id: int, payload: TakeIn) -> RecipeState:
+def take(request: HttpRequest, photo_id: int, version_id: int, payload: StepIn) -> RecipeState:
     """Work on from a version; the present stays one undo away."""
     photo = own_photo(request.user, photo_id)
     state: State = save_recipe(

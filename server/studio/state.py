@@ -13,5 +13,11 @@ class RecipeState(Schema):
     can_redo: bool
 
 
+class StepIn(Schema):
+    """revision: the one that the step is made from."""
+
+    revision: int
+
+
 def state_out(state: State) -> RecipeState:
     return RecipeState.model_validate(state, from_attributes=True)

@@ -10,7 +10,7 @@ from pydantic import Field, ValidationError
 
 from nubilis.errors import LibraryError
 from nubilis.library.reference import Reference
-from nubilis.recipe.base import Model
+from nubilis.recipe.base import Model, first_fault
 
 COLUMNS = ("name", "group", "L", "a", "b", "note")
 MOST = 2000
@@ -34,10 +34,13 @@ def to_csv(references: Iterable[Reference]) -> str:
     table = csv.writer(out)
     table.writerow(COLUMNS)
     for one in references:
-        # A spreadsheet would take a name that starts with one of these for a formula.
-        name, note = (f"'{v}" if v[:1] in "=+-@" else v for v in (one.name, one.note or " "))
-        table.writerow((name, one.group, *one.lab, note.strip()))
+        table.writerow((cell(one.name), one.group, *one.lab, cell(one.note).strip()))
     return out.getvalue()
+
+
+def cell(text: str) -> str:
+    """Text as a table may hold it: a spreadsheet would take one that starts so for a formula."""
+    return f"'{text}" if text.startswith(("=", "+", "-", "@")) else text
 
 
 def read_references(text: str) -> list[Reference]:
@@ -58,7 +61,7 @@ def _from_json(text: str) -> list[Reference]:
     try:
         return list(Library.model_validate(document).references)
     except ValidationError as error:
-        place, text = _first_fault(error)
+        place, text = first_fault(error)
         raise LibraryError(f"the file is not valid at {place}: {text}") from error
 
 
@@ -91,10 +94,5 @@ def _row(header: Sequence[str], row: Sequence[str], line: int) -> Reference:
             {"name": name, "group": values["group"], "lab": lab, "note": note}
         )
     except ValidationError as error:
-        place, text = _first_fault(error)
+        place, text = first_fault(error)
         raise LibraryError(f"line {line}: {place}: {text}") from error
-
-
-def _first_fault(error: ValidationError) -> tuple[str, str]:
-    first = error.errors()[0]
-    return ".".join(str(p) for p in first["loc"]), first["msg"].removeprefix("Value error, ")

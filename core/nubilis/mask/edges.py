@@ -84,18 +84,16 @@ def followed(
     becomes smooth. epsilon: variance in the guide from which on a change is an edge; corner: of the
     picture in the photo, so that cells lie alike in every view."""
     step = max(math.ceil(r / CELLS), 1)
-    size = View((mask.shape[1], mask.shape[0]), (0, 0, mask.shape[1], mask.shape[0]))
     guide = guide_planes(rgb)
+    left, top = (v % step for v in corner)
     if step > 1:
-        left, top = (v % step for v in corner)
         guide, mask = (_cells(v, step, left, top) for v in (guide, mask[None]))
         mask = mask[0]
     for _ in range(DRAWN):
         lines = _drawn(guide, mask, max(round(r / step), 1), epsilon)
         mask = np.clip((lines[:3] * guide).sum(axis=0) + lines[3], 0.0, 1.0)
     bounds = [np.zeros((1, *mask.shape), np.float32), np.ones((1, *mask.shape), np.float32)]
-    out = np.empty(size.shape, dtype=np.float32)
-    left, top = (v % step for v in corner)
+    out = np.empty(rgb.shape[1:], dtype=np.float32)
     start = [(left + 0.5) / step - 0.5, (top + 0.5) / step - 0.5, 1.0 / step, 1.0 / step]
     _read(np.concatenate([lines, *bounds]), rgb, np.array(start, dtype=np.float32), out)
     return out

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.colour.oklab import linear_rgb_to_oklab
+from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.mask.edges import Trace, calm_guide, guide_planes, traced
 from nubilis.mask.found import FoundPart
@@ -42,8 +42,8 @@ def _sky(rgb: Floats) -> Floats:
     )
     unrest = np.sqrt((across**2 + down**2).sum(axis=0))
     calm = np.asarray(cv2.boxFilter(unrest, -1, (9, 9))) < CALM
-    lightness, a, b = np.moveaxis(linear_rgb_to_oklab(np.moveaxis(rgb, 0, 2)), 2, 0)
-    hue, chroma = np.degrees(np.arctan2(b, a)) % 360.0, np.hypot(a, b)
+    oklab = linear_rgb_to_oklab(np.moveaxis(rgb, 0, 2))
+    lightness, chroma, hue = np.moveaxis(oklab_to_oklch(oklab), 2, 0)
     blue = (hue > BLUE[0]) & (hue < BLUE[1]) & (chroma > 0.015) & (lightness > 0.3)
     pale = (chroma < PALE) & (lightness > LIGHT)
     likely = (calm & (blue | pale)).astype(np.uint8)
@@ -54,11 +54,9 @@ def _sky(rgb: Floats) -> Floats:
     if not sure.any():
         return np.zeros((h, w), dtype=np.float32)
     said = np.full((h, w), MAYBE_OUT, dtype=np.uint8)
-    said[~calm] = MAYBE_OUT
     said[cv2.erode(sure.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0] = IN
     said[int(h * DEEPEST) :] = OUT
-    cut = cut_out(rgb, said)
-    return _joined(cut, sure)
+    return _joined(cut_out(rgb, said), sure)
 
 
 def _subject(rgb: Floats) -> Floats:

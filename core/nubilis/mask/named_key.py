@@ -8,7 +8,7 @@ from pydantic import Field, ValidationError, field_validator
 
 from nubilis.errors import RecipeError
 from nubilis.mask.colour_key import ColourKey, Colours, Range
-from nubilis.recipe.base import Model
+from nubilis.recipe.base import Model, first_fault
 
 LONGEST_NAME = 60
 MOST = 500
@@ -58,6 +58,5 @@ def read_keys(text: str) -> tuple[NamedKey, ...]:
     try:
         return _File.model_validate_json(text).keys
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        raise RecipeError(f"the file of keys is not valid at {place}: {first['msg']}") from error
+        place, text = first_fault(error)
+        raise RecipeError(f"the file of keys is not valid at {place}: {text}") from error

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -19,3 +19,9 @@ class Model(BaseModel):
     """Frozen, so that a recipe can be a cache key; strict, so that a typo is not silently lost."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+def first_fault(error: ValidationError) -> tuple[str, str]:
+    """Where in a document the first fault is, and what is wrong there."""
+    first = error.errors()[0]
+    return ".".join(str(p) for p in first["loc"]), first["msg"].removeprefix("Value error, ")

@@ -10,7 +10,7 @@ from pydantic import Field, ValidationError, field_validator, model_validator
 from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
-from nubilis.recipe.base import Identifier, LinearRgb, Model, Place
+from nubilis.recipe.base import Identifier, LinearRgb, Model, Place, first_fault
 from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
@@ -251,9 +251,7 @@ def read_recipe(document: str | bytes) -> Recipe:
     try:
         return Recipe.model_validate_json(document)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        text = first["msg"].removeprefix("Value error, ")
+        place, text = first_fault(error)
         raise RecipeError(
             f"the recipe is not valid at {place}: {text}" if place else text
         ) from error

@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
+from nubilis.library.exchange import cell
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.proof.casts import CastProof, PhotoProof, prove
@@ -78,9 +79,7 @@ def as_csv(reports: Sequence[PhotoReport]) -> str:
     table = csv.writer(out)
     table.writerow(HEADER)
     for report in reports:
-        title = report.photo.title
-        # A spreadsheet would take a title that starts with one of these for a formula.
-        title = f"'{title}" if title[:1] in "=+-@" else title
+        title = cell(report.photo.title)
         for cast, name, value, unit in _figures(report):
             table.writerow((title, cast, name, f"{value:.4g}", unit))
     return out.getvalue()
