@@ -109,9 +109,12 @@ class Engine:
     def _after(self, base: Base, casts: list[Cast], view: View) -> Floats:
         if not casts:
             return self.settled(view, base)
-        left = self._after(base, casts[:-1], view)
         key = ("after", base, tuple(casts), view)
-        return self._cache.get(key, lambda: self._treated(base, casts, left, view))
+
+        def make() -> Floats:
+            return self._treated(base, casts, self._after(base, casts[:-1], view), view)
+
+        return self._cache.get(key, make)
 
     def evidence(self, base: Base, casts: list[Cast], remedy: str) -> Evidence:
         """The samples of the last of some active casts, as one of its remedies finds them: their colours
@@ -279,6 +282,13 @@ def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, sli
 def active_casts(recipe: Recipe) -> list[Cast]:
     """Casts that do something, switched on and with a remedy that is, as the base shows their samples."""
     return [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
+
+
+def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:
+    """Active casts up to and with one; empty when that one is not active."""
+    casts = active_casts(recipe)
+    at = next((i for i, c in enumerate(casts) if c.id == cast_id), -1)
+    return casts[: at + 1]
 
 
 def _evidence(base: Base, casts: list[Cast]) -> tuple[object, ...]:

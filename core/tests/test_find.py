@@ -252,7 +252,7 @@ class WhatTheEditorSays(unittest.TestCase):
 
     def test_a_base_set_first_is_what_is_looked_at(self) -> None:
         grey = Base(saturation=-1.0)
-        self.assertEqual(look(self.engine, base=grey).findings, ())
+        self.assertEqual(look(self.engine, recipe=Recipe(base=grey)).findings, ())
 
     def test_the_outline_goes_round_the_region(self) -> None:
         points = np.concatenate([np.array(line) for line in self.first.outline])

@@ -74,12 +74,12 @@ class Figures(unittest.TestCase):
         self.assertEqual(cast.towards, "red")
         self.assertLess(abs(cast.lightness_change), 0.3)
         self.assertEqual(cast.area, 1.0)
-        self.assertEqual(proof.outside_most, 0.0)
+        self.assertEqual(proof.outside.most, 0.0)
 
     def test_outside_a_brush_nothing_moves(self) -> None:
         proof = prove(self.engine, recipe_for(self.photo, brush(0.2)))
-        self.assertEqual(proof.outside_most, 0.0)
-        self.assertGreater(proof.inside_mean, 0.5)
+        self.assertEqual(proof.outside.most, 0.0)
+        self.assertGreater(proof.inside.mean, 0.5)
         edge = proof.casts[0].edge
         assert edge is not None
         self.assertAlmostEqual(edge[0], 0.1, delta=0.02)
@@ -107,7 +107,7 @@ class Figures(unittest.TestCase):
 
     def test_no_casts_at_all(self) -> None:
         proof = prove(self.engine, Recipe())
-        self.assertEqual((proof.casts, proof.outside_most, proof.inside_mean), ((), 0.0, 0.0))
+        self.assertEqual((proof.casts, proof.outside.most, proof.inside.mean), ((), 0.0, 0.0))
 
     def test_hues_have_words(self) -> None:
         for offset, word in (

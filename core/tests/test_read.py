@@ -4,12 +4,13 @@ import io
 import struct
 import tempfile
 import unittest
+import unittest.mock
 import zlib
 from pathlib import Path
 
 import numpy as np
 import tifffile
-from PIL import Image, ImageCms
+from PIL import Image, ImageCms, ImageFile
 
 from nubilis.colour.profile import srgb_icc
 from nubilis.errors import PhotoError
@@ -107,6 +108,11 @@ class Damage(unittest.TestCase):
             for share in (0.5, 0.9):
                 with self.subTest(file_format, share=share), self.assertRaises(PhotoError):
                     read_photo(data[: int(len(data) * share)])
+
+    def test_whatever_other_libraries_allow(self) -> None:
+        whole = file_of(random_codes(40, 40), "PNG")
+        with unittest.mock.patch.object(ImageFile, "LOAD_TRUNCATED_IMAGES", True):
+            self.refused(whole[: len(whole) // 2], "damaged or incomplete")
 
     def test_a_claim_of_3600_megapixels(self) -> None:
         self.refused(png_that_claims(60000, 60000), "60000 x 60000")

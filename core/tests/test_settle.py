@@ -117,7 +117,7 @@ class Settled(unittest.TestCase):
         before = self.engine.settled(self.view, self.base)
         np.testing.assert_array_equal(done[:, mask == 0.0], before[:, mask == 0.0])
         self.assertFalse(np.array_equal(done, before))
-        self.assertEqual(prove(self.engine, recipe).outside_most, 0.0)
+        self.assertEqual(prove(self.engine, recipe).outside.most, 0.0)
 
     def test_preview_and_delivery_agree(self) -> None:
         recipe = self.with_base(self.base)

@@ -1,6 +1,7 @@
 """The colour of light by temperature and tint, and the photo rebalanced for it."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -51,6 +52,12 @@ def light_of_neutral(rgb: Sequence[float]) -> tuple[float, float]:
 
     The nearest point of the locus is searched in mireds, as in Ohno (2014).
     """
+    red, green, blue = (float(v) for v in rgb)
+    return _light_of_neutral((red, green, blue))
+
+
+@lru_cache(maxsize=2048)  # a proof asks for the same samples again and again
+def _light_of_neutral(rgb: tuple[float, float, float]) -> tuple[float, float]:
     cones = BRADFORD @ (REC2020_TO_XYZ @ np.maximum(np.asarray(rgb, dtype=np.float64), 1e-6))
     neutral = BRADFORD @ light_xyz(NEUTRAL_KELVIN, 0.0)
     x, y, z = np.linalg.solve(BRADFORD, cones * neutral / (BRADFORD @ D65_XYZ))

@@ -18,7 +18,6 @@ from nubilis.proof.casts import hue_word
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.direction import angle_between, common_shift
 from nubilis.remedy.neutralise import take_off
-from nubilis.settle.base import RESTING, Base
 
 MOST_DIRECTIONS = 3
 APART = 4  # steps of 15 degrees between directions worth naming apart
@@ -55,16 +54,18 @@ class Survey:
 class Sight:
     """A photo made ready to be looked at, so that the editor's words are answered at once."""
 
-    def __init__(self, engine: Engine, base: Base = RESTING, others: Sequence[Seen] = ()) -> None:
-        """others: further photos of the shoot, as the finder sees them (`sight_of`)."""
+    def __init__(
+        self, engine: Engine, recipe: Recipe = Recipe(), others: Sequence[Seen] = ()
+    ) -> None:
+        """recipe: as it leaves the photo; others: further photos of the shoot, as the finder sees them
+        (`sight_of`)."""
         # The engine itself is not kept: it holds the whole photo.
-        self._base = base
+        self._base = recipe.base
         self.others = len(others)
-        self._picture = engine.settled(engine.analysis_view, base)
+        self._picture = engine.render(recipe, engine.analysis_view)
         self._looker = Looker(seen(self._picture), others)
 
     def look(self, words: Words = Words()) -> Survey:
-        """The look is at the settled photo, before any cast."""
         small, picture = self._looker.seen, self._picture
         field = self._looker.field(words)
         found: list[Finding] = []
@@ -101,10 +102,13 @@ class Sight:
 
 
 def look(
-    engine: Engine, words: Words = Words(), base: Base = RESTING, others: Sequence[Seen] = ()
+    engine: Engine,
+    words: Words = Words(),
+    recipe: Recipe = Recipe(),
+    others: Sequence[Seen] = (),
 ) -> Survey:
-    """Survey once."""
-    return Sight(engine, base, others).look(words)
+    """Survey once, the photo as a recipe leaves it."""
+    return Sight(engine, recipe, others).look(words)
 
 
 def sight_of(engine: Engine) -> Seen:

@@ -4,22 +4,18 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Codes, Floats
-from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
-from nubilis.colour.profile import srgb
+from nubilis.colour.cielab import lab_planes
 from nubilis.find.look import Survey
 from nubilis.photo.pyramid import View
-from nubilis.photo.sampling import encode
+from nubilis.proof.pixels import codes_of, drained
 
-PALE, FLAT = 60.0, 0.4  # L* about which the photo is flattened, and how much of its contrast stays
 LOUD = 2.5  # how much more colourful a cast is drawn than it is
 
 
 def map_picture(seen: Survey, settled: Floats) -> Codes:
     """sRGB code values (h, w, 3) at the analysis size. settled: the photo that was looked at, (3, h, w)."""
-    lightness = PALE + FLAT * (lab_planes(np.maximum(settled, 0.0))[0] - PALE)
-    lab = np.stack([lightness, *(LOUD * seen.cast)], axis=-1)
-    rgb = np.moveaxis(lab_to_linear_rgb(lab), 2, 0)
-    return encode(np.ascontiguousarray(rgb, dtype=np.float32), srgb())
+    lightness = drained(lab_planes(np.maximum(settled, 0.0))[0])
+    return codes_of([lightness, *(LOUD * seen.cast)])
 
 
 def in_view(codes: Codes, view: View) -> Codes:

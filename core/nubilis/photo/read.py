@@ -12,7 +12,7 @@ import imagecodecs
 import numpy as np
 import numpy.typing as npt
 import tifffile
-from PIL import Image, UnidentifiedImageError
+from PIL import Image, ImageFile, UnidentifiedImageError
 
 from nubilis.arrays import Codes
 from nubilis.colour.profile import Profile, read_profile, srgb
@@ -130,6 +130,8 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     if header.format == "JPEG" and header.mode == "RGB":
         _refuse_truncated_jpeg(data)
         return np.asarray(imagecodecs.jpeg8_decode(data, outcolorspace="RGB"))
+    # A library for pages that shares this process lets half a picture do as a whole one.
+    ImageFile.LOAD_TRUNCATED_IMAGES = False
     image: Image.Image = Image.open(io.BytesIO(data), formats=[header.format])
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")

@@ -5,23 +5,21 @@ from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
-from nubilis.colour.difference import ciede2000, difference_plane
+from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.difference import ciede2000
 from nubilis.engine import Engine
 from nubilis.proof.judgement import HELD, Change, Concern, beyond, contradict, judge, not_kept
-from nubilis.proof.pairs import PairProof, colour_now, offset, prove_pairs
+from nubilis.proof.outcome import Outcome
+from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
+from nubilis.proof.side_effects import Moved, SideEffects, moved_in, side_effects
 from nubilis.recipe.document import Cast, Guard, Recipe
 from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.match import contrary
 from nubilis.sample import Measured, describe
 
-Rgb = tuple[float, float, float]
-CLIPPED = 0.9999
-CODE_8_BIT = 0.5  # CIELAB of one code value, about: .39 in lightness, more in colour
 # Ends of the hue angles, in CIELAB, that go by each word.
 HUE_WORDS = (
     (12.0, "pink"),
@@ -63,7 +61,8 @@ class CastProof:
 
     towards: the hue that the cast adds, in a word; offset_before, offset_after: mean (a*, b*) of the
     samples minus their references, for the dial; area: share of the photo under the mask;
-    lightness_change: mean L* change in the mask; concerns: what looks overdone.
+    lightness_change: mean L* change in the mask; besides: None for a cast that does nothing; concerns:
+    what looks overdone.
     """
 
     id: str
@@ -80,60 +79,51 @@ class CastProof:
     area: float
     edge: tuple[float, float] | None
     lightness_change: float
+    besides: SideEffects | None
     concerns: tuple[Concern, ...]
 
 
 @dataclass(frozen=True)
 class PhotoProof:
-    """outside_mean, outside_most: CIEDE2000 where no mask reaches; newly_clipped: share of pixels with
-    a channel at an end of the photo's own gamut that was not there before."""
+    """outside, inside: where no mask of a cast that is on reaches, and where one does; newly_clipped:
+    share of pixels with a channel at an end of the photo's own gamut that was not there before."""
 
     casts: tuple[CastProof, ...]
-    outside_mean: float
-    outside_most: float
-    inside_mean: float
+    outside: Moved
+    inside: Moved
     newly_clipped: float
 
 
 def prove(engine: Engine, recipe: Recipe) -> PhotoProof:
     """Figures for a recipe on one photo, from the analysis size and, at samples, from full size."""
-    view = engine.analysis_view
-    before, after = engine.settled(view, recipe.base), engine.render(recipe, view)
-    lab_before, lab_after = lab_planes(before), lab_planes(after)
-    moved = difference_plane(lab_before, lab_after)
-    masks = [engine.mask(c.mask, view, recipe.base) for c in recipe.casts]
-    on = [m for m, c in zip(masks, recipe.casts, strict=True) if c.on]
-    union = np.max(on, axis=0) if on else np.zeros_like(moved)
-    outside, inside = moved[union == 0.0], moved[union > 0.0]
-    clipped = _newly_clipped(engine, before, after)
-    code = CODE_8_BIT if engine.photo.bits == 8 else 0.0
-    change = Change(lab_before, lab_after, clipped, code)
+    return prove_outcome(Outcome(engine, recipe))
+
+
+def prove_outcome(outcome: Outcome) -> PhotoProof:
+    """The same, of planes that serve others too."""
+    recipe, reached = outcome.recipe, outcome.reached
     return PhotoProof(
         tuple(
-            _cast(engine, recipe, came, cast, change, mask)
-            for came, cast, mask in zip(recipe.casts, recipe.settled_casts(), masks, strict=True)
+            _cast(outcome, came, cast)
+            for came, cast in zip(recipe.casts, recipe.settled_casts(), strict=True)
         ),
-        float(outside.mean()) if outside.size else 0.0,
-        float(outside.max()) if outside.size else 0.0,
-        float(inside.mean()) if inside.size else 0.0,
-        float(clipped.mean()),
+        moved_in(outcome.moved, ~reached),
+        moved_in(outcome.moved, reached),
+        float(outcome.change.clipped.sum() / outcome.moved.size),
     )
 
 
-def _cast(
-    engine: Engine, recipe: Recipe, came: Cast, cast: Cast, change: Change, mask: Floats
-) -> CastProof:
+def _cast(outcome: Outcome, came: Cast, cast: Cast) -> CastProof:
     """came, cast: with its samples as the photo came, and as the base shows them."""
+    engine, recipe, change = outcome.engine, outcome.recipe, outcome.change
+    mask = outcome.masks[cast.id]
+    near = mask[outcome.area]
     lightness_change = change.after[0] - change.before[0]
     pairs = prove_pairs(engine, recipe, cast)
     heard = [p for p in pairs if not p.outvoted]
-    skins = [
-        p
-        for p, pair in zip(pairs, cast.pairs, strict=True)
-        if p.should_be and ((pair.reference and pair.reference.kind) or p.should_be.kind) == "skin"
-    ]
+    skins = [p for p, pair in zip(pairs, cast.pairs, strict=True) if is_skin(pair, p)]
     weight = float(mask.sum())
-    guards = tuple(_guard(engine, recipe, g) for g in cast.guards)
+    guards = tuple(prove_guard(engine, recipe, g) for g in cast.guards)
     before = offset([(p.is_before, p.should_be) for p in heard])
     return CastProof(
         cast.id,
@@ -153,8 +143,9 @@ def _cast(
         _mean([skin_angle(p.is_now.rgb) for p in skins]),
         float((mask > 0.5).mean()),
         _upper_rim(mask),
-        float((mask * lightness_change).sum() / weight) if weight else 0.0,
-        (*_contradictions(cast, pairs), *_concerns(came, pairs, guards, change, mask)),
+        float((near * lightness_change).sum() / weight) if weight else 0.0,
+        side_effects(outcome, came),
+        (*_contradictions(cast, pairs), *_concerns(came, pairs, guards, change, near)),
     )
 
 
@@ -211,7 +202,7 @@ def _mean(values: list[float | None]) -> float | None:
     return float(np.mean(known)) if known else None
 
 
-def _guard(engine: Engine, recipe: Recipe, guard: Guard) -> GuardProof:
+def prove_guard(engine: Engine, recipe: Recipe, guard: Guard) -> GuardProof:
     sample = guard.sample
     now = colour_now(engine, recipe, sample)
     moved = ciede2000(linear_rgb_to_lab(sample.rgb), linear_rgb_to_lab(now))
@@ -224,13 +215,3 @@ def hue_word(offset: tuple[float, float]) -> str | None:
         return None
     angle = math.degrees(math.atan2(offset[1], offset[0])) % 360.0
     return next(word for end, word in HUE_WORDS if angle < end)
-
-
-def _newly_clipped(engine: Engine, before: Floats, after: Floats) -> npt.NDArray[np.bool_]:
-    m = engine.photo.profile.encoding_matrix
-
-    def clipped(rgb: Floats) -> np.ndarray:
-        device = np.tensordot(m, rgb, axes=1)
-        return np.asarray(((device > CLIPPED) | (device < -1e-4)).any(axis=0))
-
-    return np.asarray(clipped(after) & ~clipped(before))

@@ -51,14 +51,25 @@ class Concern:
 class Change:
     """A photo before and after all of its casts, whose planes serve the judgement of each.
 
-    before, after: CIELAB D50 (3, h, w) at the analysis size; clipped: where a channel newly reached an
-    end of the gamut, bool (h, w); code: CIELAB of one code value of the photo.
+    before, after: CIELAB D50 (3, h, w) of a part of the analysis size; clipped: where a channel newly reached
+    an end of the gamut, bool (h, w); code: CIELAB of one code value of the photo; origin: column and row at
+    which the part begins; long_edge: of the whole, None where the part is all of it.
     """
 
     before: Floats
     after: Floats
     clipped: npt.NDArray[np.bool_]
     code: float = 0.0
+    origin: tuple[int, int] = (0, 0)
+    long_edge: int | None = None
+
+    def middle(self, weight: npt.NDArray[np.floating]) -> Place:
+        """Where there is most of it, fractions of the long edge."""
+        calm = cv2.GaussianBlur(np.maximum(weight, 0.0).astype(np.float32), (0, 0), 4.0)
+        y, x = np.unravel_index(int(calm.argmax()), calm.shape)
+        long_edge = self.long_edge or max(calm.shape)
+        left, top = self.origin
+        return (left + float(x) + 0.5) / long_edge, (top + float(y) + 0.5) / long_edge
 
     @cached_property
     def skin(self) -> Floats:
@@ -67,7 +78,7 @@ class Change:
     @cached_property
     def chroma(self) -> tuple[Floats, Floats]:
         """Before and after."""
-        one, two = (np.hypot(v[1], v[2]) for v in (self.before, self.after))
+        one, two = (np.asarray(cv2.magnitude(v[1], v[2])) for v in (self.before, self.after))
         return one, two
 
     @cached_property
@@ -142,7 +153,7 @@ def _skin(change: Change, mask: Floats) -> Concern | None:
     if left > SKIN_LEFT:
         return None
     text = f"Skin has lost {100 * (1 - left):.0f} % of its colour"
-    return Concern("skin", text, _middle(like * (before - after)), "less", amount=LESS)
+    return Concern("skin", text, change.middle(like * (before - after)), "less", amount=LESS)
 
 
 def _clipped(change: Change, mask: Floats) -> Concern | None:
@@ -151,7 +162,7 @@ def _clipped(change: Change, mask: Floats) -> Concern | None:
     if share < CLIPPED:
         return None
     text = f"{100 * share:.1f} % of the mask has newly reached an end of the gamut"
-    return Concern("clipped", text, _middle(newly), "less", amount=LESS)
+    return Concern("clipped", text, change.middle(newly), "less", amount=LESS)
 
 
 def _noise(change: Change, mask: Floats) -> Concern | None:
@@ -162,7 +173,7 @@ def _noise(change: Change, mask: Floats) -> Concern | None:
     if now < NOISIER * was or now - was < NOISE_LEAST:
         return None
     text = f"Noise has grown by {100 * (now / max(was, 1e-3) - 1):.0f} %"
-    return Concern("noise", text, _middle((after - before) * flat), "less", amount=LESS)
+    return Concern("noise", text, change.middle((after - before) * flat), "less", amount=LESS)
 
 
 def _steps_seen(change: Change, mask: Floats) -> Concern | None:
@@ -177,7 +188,7 @@ def _steps_seen(change: Change, mask: Floats) -> Concern | None:
     if stretched * change.code < STEP:
         return None
     text = f"Smooth tones are stretched {stretched:.1f} times and may show steps"
-    return Concern("steps", text, _middle((after - before) * ramp), "less", amount=LESS)
+    return Concern("steps", text, change.middle((after - before) * ramp), "less", amount=LESS)
 
 
 def _edge(change: Change, mask: Floats) -> Concern | None:
@@ -188,7 +199,7 @@ def _edge(change: Change, mask: Floats) -> Concern | None:
     shows = change.new_steps * rim
     if float(np.quantile(shows[rim], 0.9)) < EDGE:
         return None
-    return Concern("edge", "The mask's edge can be seen", _middle(shows), "soften")
+    return Concern("edge", "The mask's edge can be seen", change.middle(shows), "soften")
 
 
 def _grain(lab: Floats) -> Floats:
@@ -212,12 +223,4 @@ def _steps(lab: Floats) -> Floats:
 def slope_of(v: Floats) -> Floats:
     """Steps to the neighbours, per pixel."""
     dx, dy = (cv2.Sobel(v, cv2.CV_32F, *way, ksize=3, scale=0.125) for way in ((1, 0), (0, 1)))
-    return np.asarray(np.hypot(dx, dy))
-
-
-def _middle(weight: npt.NDArray[np.floating]) -> Place:
-    """Where there is most of it."""
-    calm = cv2.GaussianBlur(np.maximum(weight, 0.0).astype(np.float32), (0, 0), 4.0)
-    y, x = np.unravel_index(int(calm.argmax()), calm.shape)
-    long_edge = max(calm.shape)
-    return (float(x) + 0.5) / long_edge, (float(y) + 0.5) / long_edge
+    return np.asarray(cv2.magnitude(dx, dy))

@@ -104,6 +104,13 @@ def distance(sample: Rgb, reference: Rgb) -> float:
     return ciede2000(linear_rgb_to_lab(sample), linear_rgb_to_lab(levelled(reference, sample)))
 
 
+def is_skin(pair: Pair, proof: PairProof) -> bool:
+    """Whether a pair's reference is skin, as it was said to be or as it looks."""
+    if pair.reference is None or proof.should_be is None:
+        return False
+    return (pair.reference.kind or proof.should_be.kind) == "skin"
+
+
 def offset(pairs: list[tuple[Measured, Measured | None]]) -> tuple[float, float] | None:
     away = [np.subtract(one.lab[1:], two.lab[1:]) for one, two in pairs if two is not None]
     if not away:

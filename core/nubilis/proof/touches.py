@@ -15,7 +15,7 @@ from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine, active_casts, apply_remedies
+from nubilis.engine import Engine, apply_remedies, casts_until
 from nubilis.errors import PlaceError
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.remedy import Place
@@ -86,11 +86,9 @@ def _everywhere(
     engine: Engine, recipe: Recipe, cast_id: str, colours: npt.NDArray[np.float64]
 ) -> npt.NDArray[np.float64]:
     """Colours (3, n) after a cast's remedies, as if its mask were full and they carried all of it."""
-    casts = active_casts(recipe)
-    at = next((i for i, c in enumerate(casts) if c.id == cast_id), None)
-    if at is None:
+    casts = casts_until(recipe, cast_id)
+    if not casts:
         return colours
-    casts = casts[: at + 1]
     rgb = np.ascontiguousarray(colours[:, None], dtype=np.float32)
     full = np.ones(rgb.shape[1:], dtype=np.float32)
     shifts = [step.shift for step in engine.passes(recipe.base, casts)]
