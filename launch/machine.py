@@ -22,6 +22,10 @@ def _mariadb_headers() -> bool:
     return any(shutil.which(name) for name in ("mariadb_config", "mysql_config"))
 
 
+def _library(name: str) -> bool:
+    return any(Path("/usr/lib").glob(f"*/{name}"))
+
+
 def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> list[str]:
     """Debian packages that this machine lacks for the work at hand."""
     wanted: list[tuple[str, bool]] = []
@@ -32,7 +36,7 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
             ("gcc", shutil.which("gcc") is not None),
             ("pkg-config", shutil.which("pkg-config") is not None),
             ("libmariadb-dev", _mariadb_headers()),
-            ("libgomp1", bool(list(Path("/usr/lib").glob("*/libgomp.so.1")))),
+            ("libgomp1", _library("libgomp.so.1")),
         ]
     if for_server:
         # The core package has the server's program without a system service of its own.
@@ -40,6 +44,10 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
             ("mariadb-server-core", server_program() is not None),
             # What makes a data directory asks this small program for its defaults.
             ("mariadb-client-core", shutil.which("my_print_defaults") is not None),
+            # Pages are laid out for PDF with these, and letters that the own type lacks come from the fonts.
+            ("libpangoft2-1.0-0", _library("libpangoft2-1.0.so.0")),
+            ("libharfbuzz-subset0", _library("libharfbuzz-subset.so.0")),
+            ("fonts-dejavu-core", Path("/usr/share/fonts/truetype/dejavu").is_dir()),
         ]
     if for_test:
         wanted += [("chromium", Path("/usr/bin/chromium").exists())]

@@ -19,6 +19,7 @@ from studio.colours import router as colours
 from studio.looks import router as looks
 from studio.masks import router as masks
 from studio.past import router as past
+from studio.proofs import router as proofs
 from studio.reports import router as reports
 from studio.scopes import router as scopes
 
@@ -29,6 +30,7 @@ api.add_router("", studio)
 api.add_router("", looks)
 api.add_router("", masks)
 api.add_router("", past)
+api.add_router("", proofs)
 api.add_router("", reports)
 api.add_router("", scopes)
 api.add_router("", colours)

@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from nubilis.arrays import Codes
 from nubilis.colour.profile import srgb
 from nubilis.engine import Engine
 from nubilis.errors import PlaceError
@@ -14,7 +15,6 @@ from nubilis.find.map import in_view
 from nubilis.overlay import Ink, Show, display
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
-from nubilis.proof.casts import PhotoProof, prove
 from nubilis.recipe.base import LinearRgb, Place
 from nubilis.recipe.document import Recipe
 from nubilis.sample import (
@@ -27,6 +27,7 @@ from nubilis.sample import (
 )
 from nubilis.settle.base import RESTING
 from shoots.api import PhotoOut, photo_out
+from shoots.models import Photo
 from shoots.services.find import own_photo, own_shoot
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.drawing import data_address
@@ -36,6 +37,7 @@ from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts
 from studio.services.linked import carry_over, linked_photos
 from studio.services.looking import Said, field_map
+from studio.services.seen_figures import ShownFigure, figure_picture
 from studio.state import RecipeState, StepIn, state_out
 
 router = Router(tags=["studio"])
@@ -80,7 +82,8 @@ class CopyOut(Schema):
 class PictureIn(Schema):
     """size: the whole photo at this zoom; region: x0, y0, x1, y1 in its pixels; cast: whose mask;
     part: of the mask that one alone; ink: what the mask is drawn with; with "map", after which words
-    the finder's field is shown; draft: coded quickly, for the time that a handle moves."""
+    the finder's field is shown; figure: instead, the pixels behind a line of the proof; draft: coded
+    quickly, for the time that a handle moves."""
 
     recipe: Recipe
     size: tuple[int, int]
@@ -90,6 +93,7 @@ class PictureIn(Schema):
     part: str | None = None
     ink: Ink = Ink()
     said: Said = Said()
+    figure: ShownFigure | None = None
     draft: bool = False
 
 
@@ -115,10 +119,6 @@ class MeasuredOut(Schema):
     neutral: Measured
     patch: str | None
     patch_pixels: int
-
-
-class ProofIn(Schema):
-    recipe: Recipe
 
 
 @router.get("/photos/{photo_id}", response=PhotoWithRecipe)
@@ -200,19 +200,24 @@ def carry(request: HttpRequest, photo_id: int, payload: LinksIn) -> CarriedOut:
 def picture(request: HttpRequest, photo_id: int, payload: PictureIn) -> HttpResponse:
     """A JPEG of a region at a zoom."""
     row = own_photo(request.user, photo_id)
-    engine = engines.get(row)
-    view = View(payload.size, payload.region).checked(engine.photo)
+    view = View(payload.size, payload.region).checked(engines.get(row).photo)
     if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS:
         raise PlaceError("a view may have 20 million pixels at most")
-    if payload.show == "map":
-        codes = in_view(field_map(row, payload.recipe, payload.said), view)
-    else:
-        show, ink = Show(payload.show), payload.ink
-        codes = display(engine, payload.recipe, view, show, payload.cast, ink, payload.part)
+    codes = _codes(row, payload, view)
     jpeg = imagecodecs.jpeg8_encode(codes, **JPEG[payload.draft])
     response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"
     return response
+
+
+def _codes(row: Photo, asked: PictureIn, view: View) -> Codes:
+    recipe = asked.recipe
+    if asked.figure:
+        return in_view(figure_picture(row, recipe, asked.figure, asked.cast), view)
+    if asked.show == "map":
+        return in_view(field_map(row, recipe, asked.said), view)
+    show = Show(asked.show)
+    return display(engines.get(row), recipe, view, show, asked.cast, asked.ink, asked.part)
 
 
 @router.post("/photos/{photo_id}/measure", response=MeasuredOut)
@@ -236,11 +241,6 @@ def measure(request: HttpRequest, photo_id: int, payload: MeasureIn) -> Measured
 
 def _measured(engine: Engine, asked: MeasureIn, recipe: Recipe | None = None) -> Measured:
     return measure_place(engine, asked.at, asked.radius, recipe, asked.further)
-
-
-@router.post("/photos/{photo_id}/proof", response=PhotoProof)
-def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> PhotoProof:
-    return prove(_engine(request, photo_id), payload.recipe)
 
 
 @router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])

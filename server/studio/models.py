@@ -69,3 +69,15 @@ class KeptSurvey(models.Model):
 
     def __str__(self) -> str:
         return f"survey of photo {self.photo_id}"
+
+
+class KeptSheet(models.Model):
+    """The proof of a photo as it was last made. state: fingerprint of all that it depends on."""
+
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="sheet")
+    state = models.CharField(max_length=64)
+    document = models.TextField()
+    made = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"proof sheet of photo {self.photo_id}"

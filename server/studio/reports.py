@@ -1,23 +1,32 @@
-"""The proof sheet as a page, and its figures as JSON and CSV: of a photo, or of a shoot's treated photos."""
+"""The proof sheet as a page, a PDF, JSON and CSV: of a photo, or of a shoot's treated photos."""
 
 from collections.abc import Sequence
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Schema
 
-from shoots.models import Photo
+from shoots.models import Photo, Shoot
 from shoots.services.find import own_photo, own_shoot
-from studio.services.report import PhotoReport, as_csv, as_html, as_json, report_of
+from studio.services.report import PhotoReport, as_csv, as_html, as_json, as_pdf, report_of
 from studio.services.save_recipe import current
+from studio.services.sheet import is_kept, sheet_of
 
 router = Router(tags=["studio"])
-Form = Literal["html", "json", "csv"]
+Form = Literal["html", "pdf", "json", "csv"]
 MEDIA = {
     "html": "text/html; charset=utf-8",
+    "pdf": "application/pdf",
     "json": "application/json",
     "csv": "text/csv; charset=utf-8",
 }
+
+
+class SheetsOut(Schema):
+    """treated: how many photos have a cast; missing: ids of those whose sheet is not made yet."""
+
+    treated: int
+    missing: list[int]
 
 
 @router.get("/photos/{int:photo_id}/report.{form}")
@@ -31,16 +40,37 @@ def of_photo(request: HttpRequest, photo_id: int, form: Form) -> HttpResponse:
 def of_shoot(request: HttpRequest, shoot_id: int, form: Form) -> HttpResponse:
     """Of every photo that has a cast."""
     shoot = own_shoot(request.user, shoot_id)
-    treated = [p for p in Photo.objects.filter(shoot=shoot) if current(p).recipe.casts]
-    return _answer(shoot.name, [report_of(p) for p in treated], form)
+    return _answer(shoot.name, [report_of(p) for p in _treated(shoot)], form)
+
+
+@router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
+def sheets(request: HttpRequest, shoot_id: int) -> SheetsOut:
+    """What is still to be made before a shoot's proof sheet comes at once."""
+    treated = _treated(own_shoot(request.user, shoot_id))
+    return SheetsOut(treated=len(treated), missing=[p.id for p in treated if not is_kept(p)])
+
+
+@router.post("/photos/{int:photo_id}/sheet", response={204: None})
+def make_sheet(request: HttpRequest, photo_id: int) -> tuple[int, None]:
+    """Make a photo's sheet and keep it, so that reports need not wait for it."""
+    sheet_of(own_photo(request.user, photo_id))
+    return 204, None
+
+
+def _treated(shoot: Shoot) -> list[Photo]:
+    return [p for p in shoot.photos.all() if current(p).recipe.casts]
 
 
 def _answer(title: str, reports: Sequence[PhotoReport], form: Form) -> HttpResponse:
-    if form == "html":
-        text = as_html(title, reports)
-    else:
-        text = as_json(reports) if form == "json" else as_csv(reports)
-    response = HttpResponse(text, content_type=MEDIA[form])
+    response = HttpResponse(_written(title, reports, form), content_type=MEDIA[form])
     if form != "html":
         response.headers["Content-Disposition"] = f'attachment; filename="proof.{form}"'
     return response
+
+
+def _written(title: str, reports: Sequence[PhotoReport], form: Form) -> str | bytes:
+    if form == "html":
+        return as_html(title, reports)
+    if form == "pdf":
+        return as_pdf(title, reports)
+    return as_json(reports) if form == "json" else as_csv(reports)

@@ -10,7 +10,6 @@ from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
 from nubilis.proof.plane import Plane
 from nubilis.proof.scopes import Area, scopes
-from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.base import Place
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
@@ -69,15 +68,3 @@ def read(request: HttpRequest, photo_id: int, payload: ScopeIn) -> ScopesOut:
 
 def _plane(plane: Plane) -> PlaneOut:
     return PlaneOut(picture=data_address(plane.picture), outline=list(plane.outline))
-
-
-class TouchesIn(Schema):
-    recipe: Recipe
-    cast: str
-
-
-@router.post("/photos/{photo_id}/touches", response=Touches)
-def what_it_touches(request: HttpRequest, photo_id: int, payload: TouchesIn) -> Touches:
-    """Which colours a cast's remedies touch."""
-    engine = engines.get(own_photo(request.user, photo_id))
-    return touches(engine, payload.recipe, payload.cast)

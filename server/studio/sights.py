@@ -11,6 +11,7 @@ from nubilis.colour.profile import srgb
 from nubilis.find.colours import Seen, seen
 from nubilis.find.look import Sight
 from nubilis.photo.sampling import decode
+from nubilis.recipe.document import Recipe
 from nubilis.settle.apply import settled
 from nubilis.settle.base import Base
 from shoots.models import Photo
@@ -23,15 +24,16 @@ OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 _sights: Cache[Sight] = Cache(SIGHTS_KEPT)
 
 
-def sight(photo: Photo, base: Base) -> tuple[Hashable, Sight]:
-    """The photo under its base, with the shoot's other photos as its palette; and a key that changes when
-    any of these does. Raises PhotoError."""
+def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Sight]:
+    """The photo as a recipe leaves it, with the shoot's other photos as its palette; and a key that changes
+    when any of these does. Raises PhotoError."""
     near = _neighbours(photo)
-    key = photo.content_hash, base, tuple(o.content_hash for o in near)
-    made = _sights.get(
-        key, lambda: Sight(engines.get(photo), base, [_small(o, base) for o in near])
-    )
-    return key, made
+    key = photo.content_hash, recipe, tuple(o.content_hash for o in near)
+
+    def make() -> Sight:
+        return Sight(engines.get(photo), recipe, [_small(o, recipe.base) for o in near])
+
+    return key, _sights.get(key, make)
 
 
 def _neighbours(photo: Photo) -> list[Photo]:

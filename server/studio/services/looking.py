@@ -48,7 +48,7 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
     yield 0.05
     engine = engines.get(photo)  # decoding is the longest part of a first look
     yield 0.4
-    key, ready = sight(photo, recipe.base)
+    key, ready = sight(photo, Recipe(base=recipe.base))
     yield 0.9
 
     def look() -> Survey:

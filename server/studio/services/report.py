@@ -1,57 +1,54 @@
-"""The proof sheet: figures of one or several photos, with small pictures, as open documents."""
+"""The proof sheets of one or several photos as open documents."""
 
-import base64
 import csv
 import io
 import json
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import asdict, dataclass
+from pathlib import Path
 from typing import Any
 
-import imagecodecs
+from django.conf import settings
 from django.template.loader import render_to_string
 from django.utils import timezone
+from weasyprint import CSS, HTML
+from weasyprint.text.fonts import FontConfiguration
 
-from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
 from nubilis.library.exchange import cell
-from nubilis.photo.pyramid import View
-from nubilis.photo.sampling import encode
-from nubilis.proof.casts import CastProof, PhotoProof, prove
-from nubilis.proof.side_effects import Besides, SideEffects, side_effects
+from nubilis.proof.casts import CastProof
+from nubilis.proof.figures import Figure
 from nubilis.recipe.differences import letters
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.sample import Measured
 from shoots.models import Photo
-from studio.engines import engines
 from studio.services.save_recipe import current
+from studio.services.sheet import Sheet, sheet_of
 
-PICTURE_EDGE = 560
-HEADER = ("photo", "cast", "figure", "value", "unit")
+HEADER = ("photo", "cast", "figure", "before", "now", "unit")
+DIAL, RING = 22.0, 20.0  # its radius as drawn, and the distance in a*, b* that this is
+FONT = "instrument-sans-latin-*wght-normal-*.woff2"
 
 
 @dataclass(frozen=True, eq=False)
 class PhotoReport:
-    """What is known of one photo's treatment."""
-
     photo: Photo
-    engine: Engine
     recipe: Recipe
-    proof: PhotoProof
-    besides: Besides
+    sheet: Sheet
 
-    def of_casts(self) -> Iterator[tuple[str, Cast, CastProof, SideEffects | None]]:
-        """letter, cast, its proof, and its side effects where it does something."""
-        effects = {e.cast: e for e in self.besides.casts}
+    def of_casts(self) -> Iterator[tuple[str, Cast, CastProof, tuple[Figure, ...]]]:
+        """letter, cast, its proof, its figures."""
         names = letters(self.recipe.casts)
-        for cast, proof in zip(self.recipe.casts, self.proof.casts, strict=True):
-            yield names[cast.id], cast, proof, effects.get(cast.id)
+        for cast, proof in zip(self.recipe.casts, self.sheet.proof.casts, strict=True):
+            yield names[cast.id], cast, proof, self.sheet.figures.casts[cast.id]
+
+    def of_photo(self) -> tuple[Figure, ...]:
+        return *self.sheet.figures.photo, self.sheet.field
 
 
 def report_of(photo: Photo) -> PhotoReport:
-    """Of the saved recipe."""
-    engine, recipe = engines.get(photo), current(photo).recipe
-    return PhotoReport(photo, engine, recipe, prove(engine, recipe), side_effects(engine, recipe))
+    """Of the saved recipe. Raises NubilisError."""
+    return PhotoReport(photo, current(photo).recipe, sheet_of(photo))
 
 
 def as_json(reports: Sequence[PhotoReport]) -> str:
@@ -64,8 +61,9 @@ def as_json(reports: Sequence[PhotoReport]) -> str:
                 "title": r.photo.title,
                 "file": r.photo.file_name,
                 "revision": r.photo.revision,
-                "proof": asdict(r.proof),
-                "side_effects": asdict(r.besides),
+                "proof": asdict(r.sheet.proof),
+                "figures": asdict(r.sheet.figures),
+                "field": asdict(r.sheet.field),
             }
             for r in reports
         ],
@@ -80,47 +78,13 @@ def as_csv(reports: Sequence[PhotoReport]) -> str:
     table.writerow(HEADER)
     for report in reports:
         title = cell(report.photo.title)
-        for cast, name, value, unit in _figures(report):
-            table.writerow((title, cast, name, f"{value:.4g}", unit))
+        lines = [("", figure) for figure in report.of_photo()]
+        for letter, _, _, figures in report.of_casts():
+            lines += [(letter, figure) for figure in figures]
+        for letter, f in lines:
+            before = "" if f.before is None else f"{f.before:.4g}"
+            table.writerow((title, letter, f.name, before, f"{f.now:.4g}", f.unit))
     return out.getvalue()
-
-
-def _figures(report: PhotoReport) -> Iterator[tuple[str, str, float, str]]:
-    """cast's letter, figure, value, unit; only those that are known."""
-    for letter, _, proof, effects in report.of_casts():
-        for name, value, unit in (*_of_proof(proof), *_of_effects(effects)):
-            if value is not None:
-                yield letter, name, value, unit
-    outside = report.besides.outside
-    yield "", "outside the masks, mean", outside.mean, "ΔE2000"
-    yield "", "outside the masks, 95th percentile", outside.p95, "ΔE2000"
-    yield "", "outside the masks, most", report.proof.outside_most, "ΔE2000"
-    yield "", "newly clipped", report.proof.newly_clipped * 100.0, "%"
-
-
-def _of_proof(proof: CastProof) -> list[tuple[str, float | None, str]]:
-    return [
-        ("distance to reference, before", proof.before, "ΔE2000"),
-        ("distance to reference, now", proof.after, "ΔE2000"),
-        ("off the skin line, before", proof.skin_before, "°"),
-        ("off the skin line, now", proof.skin_after, "°"),
-        ("lightness change in the mask", proof.lightness_change, "L*"),
-        ("masked", proof.area * 100.0, "%"),
-    ]
-
-
-def _of_effects(effects: SideEffects | None) -> list[tuple[str, float | None, str]]:
-    if effects is None:
-        return []
-    clean = effects.clean
-    return [
-        ("moved where tainted, mean", effects.tainted.mean, "ΔE2000"),
-        ("moved where not tainted, mean", clean and clean.mean, "ΔE2000"),
-        ("moved where not tainted, 95th percentile", clean and clean.p95, "ΔE2000"),
-        ("noise, before", effects.noise_before, "CIELAB"),
-        ("noise, now", effects.noise_after, "CIELAB"),
-        ("new steps along the mask's rim", effects.edge, "CIELAB a pixel"),
-    ]
 
 
 def as_html(title: str, reports: Sequence[PhotoReport]) -> str:
@@ -129,38 +93,48 @@ def as_html(title: str, reports: Sequence[PhotoReport]) -> str:
     return render_to_string("studio/report.html", context)
 
 
+def as_pdf(title: str, reports: Sequence[PhotoReport]) -> bytes:
+    """The same page on A4, its letters in the application's own type."""
+    fonts = FontConfiguration()
+    faces = "".join(
+        f"@font-face {{ font-family: Sheet; src: url({path.as_uri()}); font-weight: {weight}; }}"
+        for path in sorted((Path(settings.WEB_DIST) / "assets").glob(FONT))
+        for weight in (400, 700)
+    )
+    style = CSS(string=faces, font_config=fonts)
+    page = HTML(string=as_html(title, reports))
+    return bytes(page.write_pdf(stylesheets=[style], font_config=fonts))
+
+
 def _shown(report: PhotoReport) -> dict[str, Any]:
-    outside = report.besides.outside
     return {
         "title": report.photo.title,
         "file": report.photo.file_name,
-        "size": f"{report.engine.photo.width} × {report.engine.photo.height}",
+        "size": f"{report.sheet.width} × {report.sheet.height}",
         "revision": report.photo.revision,
-        "before": _picture(report, Recipe()),
-        "now": _picture(report, report.recipe),
-        "casts": [_shown_cast(*known) for known in report.of_casts()],
-        "outside": [
-            ("Mean", f"{outside.mean:.2f}"),
-            ("95th percentile", f"{outside.p95:.2f}"),
-            ("Most", f"{report.proof.outside_most:.2f}"),
-        ],
-        "clipped": f"{report.proof.newly_clipped * 100:.2f} %",
+        "pictures": report.sheet.pictures,
+        "casts": [_shown_cast(report.sheet, *known) for known in report.of_casts()],
+        "figures": [_line(f) for f in report.of_photo()],
     }
 
 
 def _shown_cast(
-    letter: str, cast: Cast, proof: CastProof, effects: SideEffects | None
+    sheet: Sheet, letter: str, cast: Cast, proof: CastProof, figures: tuple[Figure, ...]
 ) -> dict[str, Any]:
     word = f"{proof.towards.capitalize()} cast" if proof.towards else "Cast"
-    told = [(n, v, u) for n, v, u in (*_of_proof(proof), *_of_effects(effects)) if v is not None]
     return {
         "letter": letter,
         "name": cast.name or word,
         "on": cast.on,
+        "close": sheet.close.get(cast.id),
+        "dial": {
+            "before": _on_dial(proof.offset_before),
+            "now": _on_dial(proof.offset_after),
+        },
         "remedies": ", ".join(
             f"{r.kind.replace('-', ' ')} {r.amount * 100:.0f} %" for r in cast.remedies if r.on
         ),
-        "figures": [(n.capitalize(), f"{v:.2f}", u) for n, v, u in told],
+        "figures": [_line(f) for f in figures],
         "pairs": [
             {
                 "number": i,
@@ -175,11 +149,18 @@ def _shown_cast(
     }
 
 
+def _on_dial(offset: tuple[float, float] | None) -> dict[str, str] | None:
+    """Where a colour stands, y downwards; farther ones stand on the ring."""
+    if offset is None:
+        return None
+    factor = DIAL / max(RING, math.hypot(*offset))
+    return {"x": f"{offset[0] * factor:.1f}", "y": f"{-offset[1] * factor:.1f}"}
+
+
+def _line(figure: Figure) -> tuple[str, str, str]:
+    values = [f"{v:.2f}" for v in (figure.before, figure.now) if v is not None]
+    return figure.name, " → ".join(values).replace("-", "−"), figure.unit
+
+
 def _css(colour: Measured | None) -> str:
-    return "transparent" if colour is None else "rgb({} {} {})".format(*colour.display)
-
-
-def _picture(report: PhotoReport, recipe: Recipe) -> str:
-    view = View.fit(report.engine.photo, PICTURE_EDGE)
-    jpeg = imagecodecs.jpeg8_encode(encode(report.engine.render(recipe, view), srgb()), level=88)
-    return "data:image/jpeg;base64," + base64.b64encode(bytes(jpeg)).decode()
+    return "transparent" if colour is None else "rgb({}, {}, {})".format(*colour.display)

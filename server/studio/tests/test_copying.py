@@ -46,11 +46,13 @@ class Copying(Shared):
     def test_the_treated_photo_shows_no_after_for_a_sample_of_another(self) -> None:
         self.copy()
         recipe = current(Photo.objects.get(id=self.second.id)).recipe.model_dump(mode="json")
-        proof = self.send("post", f"/photos/{self.second.id}/proof", {"recipe": recipe}).json()
+        proof = self.send("post", f"/photos/{self.second.id}/proof", {"recipe": recipe}).json()[
+            "proof"
+        ]
         pair = proof["casts"][0]["pairs"][0]
         self.assertIsNone(pair["after"])
         self.assertGreater(pair["before"], 3.0)
-        self.assertGreater(proof["inside_mean"], 0.5)  # and yet it is treated
+        self.assertGreater(proof["inside"]["mean"], 0.5)  # and yet it is treated
 
     def test_nothing_is_copied_when_something_is_wrong(self) -> None:
         self.refused(self.copy(casts=["b"]), 422, "no such cast")

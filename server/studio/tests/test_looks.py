@@ -46,6 +46,9 @@ class LookCase(ServerCase):
         last: dict[str, Any] = self.lines(recipe, **said)[-1]["survey"]
         return last
 
+    def told(self, what: str, recipe: dict[str, Any]) -> Any:
+        return self.send("post", f"/photos/{self.row.id}/{what}", {"recipe": recipe}).json()
+
     def kept(self) -> Any:
         return self.client.get(f"/api/photos/{self.row.id}/look").json()["survey"]
 
@@ -76,10 +79,25 @@ class Looks(LookCase):
         body = {"revision": 0, "recipe": recipe}
         saved = self.send("put", f"/photos/{self.row.id}/recipe", body)
         self.assertEqual(saved.status_code, 200, saved.content[:300])
-        proof = self.send("post", f"/photos/{self.row.id}/proof", {"recipe": recipe}).json()
-        self.assertLess(proof["casts"][0]["after"], 0.6 * proof["casts"][0]["before"])
+        (cast,) = self.told("proof", recipe)["proof"]["casts"]
+        self.assertLess(cast["after"], 0.6 * cast["before"])
         again = self.look(recipe)["findings"]
         self.assertNotIn(finding["tainted"], [f["tainted"] for f in again])
+
+    def test_the_field_shrinks_as_its_cast_is_taken_off(self) -> None:
+        recipe = EMPTY | {"casts": [self.look()["findings"][0]["adopted"]]}
+        field = self.told("field", recipe)
+        self.assertGreater(field["before"], 1.0)
+        self.assertLess(field["now"], 0.8 * field["before"])
+        colourful = []
+        for when in ("before", "now"):
+            size, region = [240, 160], [0, 0, 240, 160]
+            body = {"recipe": recipe, "size": size, "region": region}
+            body["figure"] = {"key": "field", "when": when}
+            jpeg = self.send("post", f"/photos/{self.row.id}/picture", body).content
+            codes = np.asarray(Image.open(io.BytesIO(jpeg))).astype(int)
+            colourful.append(np.ptp(codes, axis=2).mean())
+        self.assertLess(colourful[1], colourful[0])
 
     def test_a_dismissed_finding_stays_away(self) -> None:
         finding = self.look()["findings"][0]

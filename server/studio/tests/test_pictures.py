@@ -42,6 +42,14 @@ class Pictures(ServerCase):
         self.assertGreater(matte[30, 24].min(), 240)
         self.assertLess(matte[30, 100].max(), 10)
 
+    def test_the_pixels_behind_a_figure(self) -> None:
+        shown = self.pixels(figure={"key": "tainted"}, cast="a")
+        colour = shown.max(axis=2) - shown.min(axis=2)
+        self.assertGreater(colour[30:40, 20:28].mean(), 20)  # masked, and moved
+        self.assertLess(colour[:, 80:].mean(), 4)
+        self.refused(self.picture(figure={"key": "masked"}, cast="x"), 422, "no such cast")
+        self.refused(self.picture(figure={"key": "charm"}), 422, "figure")
+
     def test_a_draft_is_smaller_and_nearly_the_same(self) -> None:
         full, draft = self.picture().content, self.picture(draft=True).content
         self.assertLess(len(draft), len(full))
@@ -72,13 +80,16 @@ class Pictures(ServerCase):
         )
 
     def test_proof(self) -> None:
-        told = self.send(
+        answer = self.send(
             "post", f"/photos/{self.row.id}/proof", {"recipe": recipe_document()}
         ).json()
+        told, figures = answer["proof"], answer["figures"]
         cast = told["casts"][0]
         self.assertLess(cast["after"], 0.5 * cast["before"])
-        self.assertEqual(told["outside_most"], 0.0)
+        self.assertEqual(told["outside"]["most"], 0.0)
         self.assertEqual(cast["towards"], "red")
+        distance = figures["casts"][cast["id"]][0]
+        self.assertEqual((distance["before"], distance["now"]), (cast["before"], cast["after"]))
 
     def test_a_key_round_colours(self) -> None:
         body = {"id": "k", "colours": [[0.4, 0.28, 0.25]]}

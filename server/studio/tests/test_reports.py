@@ -3,6 +3,7 @@
 import csv
 import io
 from typing import Any
+from unittest.mock import patch
 
 from config.tests.cases import ServerCase, recipe_document
 from shoots.models import Photo
@@ -23,26 +24,32 @@ class Reports(ServerCase):
     def test_every_form_has_the_proof_s_figures(self) -> None:
         proof = self.send(
             "post", f"/photos/{self.one.id}/proof", {"recipe": recipe_document()}
-        ).json()
+        ).json()["proof"]
         cast = proof["casts"][0]
         told = self.get(f"photos/{self.one.id}/report.json").json()
         (photo,) = told["photos"]
         self.assertEqual(photo["proof"]["casts"][0]["after"], cast["after"])
-        self.assertEqual(photo["side_effects"]["outside"]["mean"], 0.0)
+        self.assertEqual(photo["proof"]["outside"]["mean"], 0.0)
+        figures = {f["name"]: f for f in photo["figures"]["casts"][cast["id"]]}
+        self.assertEqual(figures["Distance to reference"]["now"], cast["after"])
+        self.assertEqual(photo["field"], self.told_field())
         rows = list(
             csv.DictReader(
                 io.StringIO(self.get(f"photos/{self.one.id}/report.csv").content.decode())
             )
         )
-        now = next(r for r in rows if r["figure"] == "distance to reference, now")
-        self.assertEqual((now["cast"], now["unit"]), ("A", "ΔE2000"))
-        self.assertAlmostEqual(
-            float(now["value"]), cast["after"], delta=0.005 * cast["after"] + 1e-3
-        )
+        row = next(r for r in rows if r["figure"] == "Distance to reference")
+        self.assertEqual((row["cast"], row["unit"]), ("A", "ΔE2000"))
+        for value, wanted in ((row["before"], cast["before"]), (row["now"], cast["after"])):
+            self.assertAlmostEqual(float(value), wanted, delta=0.005 * wanted + 1e-3)
         page = self.get(f"photos/{self.one.id}/report.html").content.decode()
         self.assertIn(f"{cast['after']:.2f}", page)
-        self.assertEqual(page.count("data:image/jpeg;base64,"), 2)
+        self.assertEqual(page.count("data:image/jpeg;base64,"), 6)
         self.assertNotIn("<script", page)
+
+    def told_field(self) -> Any:
+        body = {"recipe": recipe_document()}
+        return self.send("post", f"/photos/{self.one.id}/field", body).json()
 
     def test_a_shoot_s_treated_photos(self) -> None:
         told = self.get(f"shoots/{self.shoot.id}/report.json").json()
@@ -54,7 +61,27 @@ class Reports(ServerCase):
         page = self.get(f"photos/{self.bare.id}/report.html").content.decode()
         self.assertIn("Nothing was treated.", page)
         (photo,) = self.get(f"photos/{self.bare.id}/report.json").json()["photos"]
-        self.assertEqual(photo["side_effects"]["outside"]["share"], 1.0)
+        self.assertEqual(photo["proof"]["outside"]["share"], 1.0)
+
+    def test_the_pdf_is_the_page_on_paper(self) -> None:
+        pdf = self.get(f"photos/{self.one.id}/report.pdf").content
+        self.assertTrue(pdf.startswith(b"%PDF-"))
+        self.assertIn(b"%%EOF", pdf[-16:])
+        self.assertGreater(pdf.count(b"/Subtype /Image"), 1)
+
+    def test_a_sheet_is_made_once_for_each_state(self) -> None:
+        path = f"/shoots/{self.shoot.id}/sheets"
+        missing = {"treated": 1, "missing": [self.one.id]}
+        self.assertEqual(self.client.get(f"/api{path}").json(), missing)
+        self.assertEqual(self.send("post", f"/photos/{self.one.id}/sheet", {}).status_code, 204)
+        self.assertEqual(self.client.get(f"/api{path}").json(), {"treated": 1, "missing": []})
+        with patch("studio.services.sheet.prove_outcome") as never:
+            self.get(f"shoots/{self.shoot.id}/report.html")
+        never.assert_not_called()
+        recipe = recipe_document()
+        recipe["casts"][0]["remedies"][0]["amount"] = 0.5
+        self.send("put", f"/photos/{self.one.id}/recipe", {"revision": 1, "recipe": recipe})
+        self.assertEqual(self.client.get(f"/api{path}").json(), missing)
 
     def test_titles_are_only_text(self) -> None:
         Photo.objects.filter(id=self.one.id).update(title="=<b>bold</b>")
@@ -67,3 +94,4 @@ class Reports(ServerCase):
         self.client.force_login(self.other)
         for path in (f"photos/{self.one.id}", f"shoots/{self.shoot.id}"):
             self.assertEqual(self.client.get(f"/api/{path}/report.html").status_code, 404)
+        self.assertEqual(self.send("post", f"/photos/{self.one.id}/sheet", {}).status_code, 404)

@@ -1,0 +1,49 @@
+"""What the treatment comes to: figures, the finder's field, and what else a cast would touch."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from nubilis.proof.casts import PhotoProof, prove
+from nubilis.proof.figures import Figure, Figures, figures_of
+from nubilis.proof.touches import Touches, touches
+from nubilis.recipe.document import Recipe
+from shoots.services.find import own_photo
+from studio.engines import engines
+from studio.services.seen_figures import field_change
+
+router = Router(tags=["studio"])
+
+
+class ProofIn(Schema):
+    recipe: Recipe
+
+
+class ProofOut(Schema):
+    """figures: the proof line by line."""
+
+    proof: PhotoProof
+    figures: Figures
+
+
+class TouchesIn(Schema):
+    recipe: Recipe
+    cast: str
+
+
+@router.post("/photos/{photo_id}/proof", response=ProofOut)
+def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> ProofOut:
+    proved = prove(engines.get(own_photo(request.user, photo_id)), payload.recipe)
+    return ProofOut(proof=proved, figures=figures_of(proved))
+
+
+@router.post("/photos/{photo_id}/field", response=Figure)
+def field(request: HttpRequest, photo_id: int, payload: ProofIn) -> Figure:
+    """What the finder takes for taint, before and after."""
+    return field_change(own_photo(request.user, photo_id), payload.recipe)
+
+
+@router.post("/photos/{photo_id}/touches", response=Touches)
+def what_it_touches(request: HttpRequest, photo_id: int, payload: TouchesIn) -> Touches:
+    """Which colours a cast's remedies touch."""
+    engine = engines.get(own_photo(request.user, photo_id))
+    return touches(engine, payload.recipe, payload.cast)
