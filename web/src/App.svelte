@@ -3,6 +3,7 @@
   import { reasonOf } from './lib/api/client';
   import ContactSheetPage from './lib/contact-sheet/ContactSheetPage.svelte';
   import HomePage from './lib/contact-sheet/HomePage.svelte';
+  import GuidePage from './lib/guide/GuidePage.svelte';
   import ReferencesPage from './lib/references/ReferencesPage.svelte';
   import { room } from './lib/room/room.svelte';
   import { router } from './lib/router.svelte';
@@ -31,6 +32,8 @@
     {#key shootId}<ContactSheetPage {shootId} />{/key}
   {:else if router.path === '/references'}
     <ReferencesPage />
+  {:else if router.path === '/guide'}
+    <GuidePage />
   {:else}
     <HomePage />
   {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import SliderRow from '../controls/SliderRow.svelte';
+  import { withKey } from '../help/commands';
   import { useStudio } from '../studio/studio.svelte';
 
   const studio = useStudio();
@@ -32,13 +33,13 @@
   <span class="joined">
     <button
       class="button"
-      title="Paint the mask (P)"
+      title={withKey('Paint the mask', 'paint')}
       aria-pressed={studio.tool === 'paint'}
       onclick={() => (studio.tool = 'paint')}>Paint</button
     >
     <button
       class="button"
-      title="Erase from the mask (X)"
+      title={withKey('Erase from the mask', 'erase')}
       aria-pressed={studio.tool === 'erase'}
       onclick={() => (studio.tool = 'erase')}>Erase</button
     >

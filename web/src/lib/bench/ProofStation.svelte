@@ -1,60 +1,49 @@
 <script lang="ts">
-  import Concerns from './Concerns.svelte';
-  import { useStudio } from '../studio/studio.svelte';
+  import type { Figure } from '../api/types';
+  import FigureRow from '../proof/FigureRow.svelte';
   import SheetsMenu from '../proof/SheetsMenu.svelte';
+  import { useStudio } from '../studio/studio.svelte';
+  import Concerns from './Concerns.svelte';
   import Station from './Station.svelte';
 
   const studio = useStudio();
+  const { proving } = studio;
   const cast = $derived(studio.castProof);
-  const photo = $derived(studio.proof);
-
   const rows = $derived.by(() => {
-    const made: [string, string, string][] = [];
-    if (!photo) return made;
-    if (cast?.before != null && cast.after != null)
-      made.push([
-        'Distance to reference',
-        `${cast.before.toFixed(1)} → ${cast.after.toFixed(1)}`,
-        'Mean ΔE2000 of the samples to their references, before and now',
-      ]);
-    if (cast) {
-      made.push(['Lightness change', signed(cast.lightness_change), 'Mean L* change in the mask']);
-      made.push(['Masked', `${(cast.area * 100).toFixed(1)} %`, 'Share of the photo']);
-    }
-    made.push([
-      'Outside the masks',
-      photo.outside_most.toFixed(1),
-      'The most that any place moved where no mask reaches, ΔE2000',
-    ]);
-    if (cast?.guards.length) {
-      const most = Math.max(...cast.guards.map((g) => g.moved));
-      const word = cast.guards.every((g) => g.held) ? 'held' : 'moved';
-      made.push(['Kept colours', `${word}, ${most.toFixed(1)}`, 'The most that one moved, ΔE2000']);
-    }
-    made.push([
-      'Newly clipped',
-      `${(photo.newly_clipped * 100).toFixed(2)} %`,
-      'Pixels that reach an end of the gamut and did not before',
-    ]);
-    return made;
+    const ofCast = studio.castId ? (proving.figures?.casts[studio.castId] ?? []) : [];
+    const all: [Figure, string | null][] = [
+      ...ofCast.map((f): [Figure, string | null] => [f, studio.castId]),
+      ...(proving.figures?.photo ?? []).map((f): [Figure, string | null] => [f, null]),
+    ];
+    return all.filter(([figure]) => figure.brief);
   });
-
-  function signed(value: number): string {
-    const text = Math.abs(value).toFixed(2);
-    return value < -0.005 ? `−${text}` : value > 0.005 ? `+${text}` : '0.00';
-  }
+  const kept = $derived.by(() => {
+    if (!cast?.guards.length) return undefined;
+    const most = Math.max(...cast.guards.map((g) => g.moved));
+    return `${cast.guards.every((g) => g.held) ? 'held' : 'moved'}, ${most.toFixed(1)}`;
+  });
 </script>
 
-<Station number={4} title="Proof">
-  {#snippet aside()}<SheetsMenu />{/snippet}
+<Station number={4} title="Proof" tight>
+  {#snippet aside()}
+    <button
+      class="quiet whitespace-nowrap text-ink2 aria-pressed:bg-ink aria-pressed:text-inverse"
+      aria-pressed={proving.open}
+      onclick={() => (proving.open = !proving.open)}>All figures</button
+    >
+    <SheetsMenu />
+  {/snippet}
   {#if cast?.concerns.length}<Concerns concerns={cast.concerns} />{/if}
-  <table class="w-full" data-testid="proof">
+  {#if !proving.figures}<p class="text-ink2" role="status">Working the figures out.</p>{/if}
+  <table class="w-full max-xl:text-small" data-testid="proof">
     <tbody>
-      {#each rows as [name, figure, meaning] (name)}
-        <tr class="border-b border-faint" title={meaning}>
-          <th scope="row" class="h-[24px] text-left font-normal">{name}</th>
-          <td class="text-right font-semibold whitespace-nowrap">{figure}</td>
-        </tr>
+      {#each rows as [figure, owner] (figure.name)}
+        <FigureRow
+          {figure}
+          cast={owner}
+          name={figure.brief ?? ''}
+          value={figure.key === 'kept' ? kept : undefined}
+        />
       {/each}
     </tbody>
   </table>

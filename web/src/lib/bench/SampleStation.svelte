@@ -1,8 +1,8 @@
 <script lang="ts">
   import NumberField from '../controls/NumberField.svelte';
+  import { withKey } from '../help/commands';
   import { numberOf, waitingPair, withoutSample, type Whose } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
-  import type { Tool } from '../studio/tools';
   import Station from './Station.svelte';
   import PairRow from './PairRow.svelte';
   import ReferenceSources from './ReferenceSources.svelte';
@@ -21,10 +21,10 @@
     return '';
   });
 
-  const tools: [Tool, string, string][] = [
-    ['tainted', 'Tainted', 'Sample a tainted place (T)'],
-    ['reference', 'Reference', 'Sample what it should be (R)'],
-    ['keep', 'Keep', 'Sample a colour that must not change (K)'],
+  const tools: ['tainted' | 'reference' | 'keep', string, string][] = [
+    ['tainted', 'Tainted', 'Sample a tainted place'],
+    ['reference', 'Reference', 'Sample what it should be'],
+    ['keep', 'Keep', 'Sample a colour that must not change'],
   ];
 </script>
 
@@ -47,7 +47,7 @@
     {#each tools as [tool, label, title] (tool)}
       <button
         class="button"
-        {title}
+        title={withKey(title, tool)}
         aria-pressed={studio.tool === tool}
         disabled={tool !== 'tainted' && !cast}
         onclick={() => studio.toggleTool(tool)}>{label}</button
@@ -55,7 +55,7 @@
     {/each}
     <button
       class="button"
-      title="The same lightness without colour (N)"
+      title={withKey('The same lightness without colour', 'neutral')}
       disabled={!cast?.pairs.length}
       onclick={() => studio.sampler.makeNeutral()}>Neutral</button
     >

@@ -27,6 +27,7 @@
   let { stage, panning }: Props = $props();
 
   const studio = useStudio();
+  const { proving } = studio;
   const TURN_HINTS = [
     'Drag sideways for hue, up for saturation, with Shift for luminance.',
     'Drag sideways for the amount.',
@@ -93,7 +94,8 @@
       part: studio.hintedPart,
       ink: room.settings.ink,
       said: studio.finder.said,
-      cast: studio.castId,
+      cast: proving.shown?.cast ?? studio.castId,
+      figure: proving.shown && { key: proving.shown.figure.key, when: proving.shown.when },
       draft: studio.moving,
     };
     untrack(() => {
@@ -168,7 +170,7 @@
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
   <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
-  {#if !studio.untouched}<CompareLayers {stage} />{/if}
+  {#if !studio.untouched && !proving.shown}<CompareLayers {stage} />{/if}
   {#if !studio.untouched}<ShapeOverlay {stage} /><PhotoTags {stage} /><FindingOverlay
       {stage}
     />{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { withKey } from '../help/commands';
   import type { Stage } from './stage.svelte';
 
   let { stage }: { stage: Stage } = $props();
@@ -9,13 +10,13 @@
   <button
     class="quiet px-2"
     aria-pressed={stage.fitted}
-    title="Fit the photo (0)"
+    title={withKey('Fit the photo', 'fit')}
     onclick={() => stage.fit()}>Fit</button
   >
   <button
     class="quiet px-2"
     aria-pressed={percent === 100}
-    title="One photo pixel on one screen pixel (1)"
+    title={withKey('One photo pixel on one screen pixel', 'one-to-one')}
     onclick={() => stage.zoomTo(1)}>1:1</button
   >
   <span class="min-w-[52px] px-2 text-right leading-6" data-testid="zoom">{percent} %</span>

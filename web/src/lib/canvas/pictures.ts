@@ -1,6 +1,6 @@
 import { callForPicture } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { Ink, PictureRequest, Recipe, Said, Show } from '../api/types';
+import type { Ink, PictureRequest, Recipe, Said, Show, ShownFigure } from '../api/types';
 import type { Stage } from './stage.svelte';
 import { sameView, type View } from './viewport';
 
@@ -17,6 +17,8 @@ export interface Wanted {
   /** Of the mask this part alone. */
   part?: string | null;
   ink: Ink;
+  /** The pixels behind this line of the proof. */
+  figure?: ShownFigure | null;
   draft: boolean;
 }
 
@@ -46,6 +48,10 @@ export interface Layer {
   bitmap: ImageBitmap;
   view: View;
   version: number;
+}
+
+function asItCame(wanted: Wanted): Wanted {
+  return { ...wanted, show: 'before', figure: null };
 }
 
 const IDLE_MS = 180;
@@ -95,7 +101,7 @@ export class Pictures {
     wanted = { ...wanted, draft: false };
     try {
       if (!this.before || !sameView(this.before.view, view)) {
-        const untouched = await this.#fetch({ ...wanted, show: 'before' }, view);
+        const untouched = await this.#fetch(asItCame(wanted), view);
         this.before = this.#replaced(this.before, untouched);
         this.onpicture();
       }
@@ -107,7 +113,7 @@ export class Pictures {
         this.onpicture();
       }
       if (!this.beforeWhole || !sameView(this.beforeWhole.view, whole)) {
-        const untouched = await this.#fetch({ ...wanted, show: 'before' }, whole);
+        const untouched = await this.#fetch(asItCame(wanted), whole);
         this.beforeWhole = this.#replaced(this.beforeWhole, untouched);
       }
     } catch (error) {
@@ -121,8 +127,8 @@ export class Pictures {
   }
 
   async #fetch(wanted: Wanted, view: View): Promise<Layer> {
-    const { version, recipe, show, said, cast, part, ink, draft } = wanted;
-    const body: PictureRequest = { recipe, ...view, show, said, cast, part, ink, draft };
+    const { version, view: _, whole: __, ...asked } = wanted;
+    const body: PictureRequest = { ...asked, ...view };
     const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
     return { bitmap, view, version };
   }

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { ToggleGroup } from 'bits-ui';
   import PopoverPanel from '../controls/PopoverPanel.svelte';
+  import { withKey } from '../help/commands';
   import { useStudio } from '../studio/studio.svelte';
   import { MODES, type Mode, type Side } from './compare.svelte';
 
@@ -12,7 +13,7 @@
   label="Compare"
   room="w-[330px]"
   pressed={on}
-  title="Two states of the photo together (Y)"
+  title={withKey('Two states of the photo together', 'compare')}
 >
   {#snippet button()}Compare<span aria-hidden="true">▾</span>{/snippet}
 

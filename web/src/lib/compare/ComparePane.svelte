@@ -23,18 +23,20 @@
   }
 </script>
 
-<div
-  class="relative min-h-0 min-w-0 touch-none overflow-hidden bg-surround"
-  role="img"
-  aria-label="{compare.nameOf(compare.a)}, beside the photo"
-  onwheel={wheel}
-  onpointerdown={(event) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    last = { x: event.clientX, y: event.clientY };
-  }}
-  onpointermove={move}
-  onpointerup={() => (last = null)}
->
-  <CompareLayer {stage} side={compare.a} />
-  <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">{compare.nameOf(compare.a)}</p>
-</div>
+<section class="grid min-h-0 min-w-0" aria-label="The state beside">
+  <div
+    class="relative min-h-0 min-w-0 touch-none overflow-hidden bg-surround"
+    role="img"
+    aria-label="{compare.nameOf(compare.a)}, beside the photo"
+    onwheel={wheel}
+    onpointerdown={(event) => {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      last = { x: event.clientX, y: event.clientY };
+    }}
+    onpointermove={move}
+    onpointerup={() => (last = null)}
+  >
+    <CompareLayer {stage} side={compare.a} />
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">{compare.nameOf(compare.a)}</p>
+  </div>
+</section>

@@ -6,6 +6,7 @@
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link, router } from '../router.svelte';
   import MakeShoot from './MakeShoot.svelte';
+  import ProofSheets from './ProofSheets.svelte';
   import type { ShootLook } from './shoot-look.svelte';
 
   interface Props {
@@ -22,11 +23,11 @@
   }
 </script>
 
-<header class="flex h-12 shrink-0 items-center gap-4 border-b border-line px-4">
+<header class="flex h-12 shrink-0 items-center gap-2 border-b border-line px-4 xl:gap-4">
   <a href="/" use:link class="text-[16px] font-bold">Nubilis</a>
   <DropdownMenu.Root onOpenChange={opened}>
-    <DropdownMenu.Trigger class="quiet max-w-[420px] gap-1.5 truncate text-lead">
-      {shoot?.name ?? ''}
+    <DropdownMenu.Trigger class="quiet max-w-[420px] min-w-0 gap-1.5 text-lead">
+      <span class="min-w-0 truncate">{shoot?.name ?? ''}</span>
       <span class="text-ink2" aria-hidden="true">▾</span>
       <span class="sr-only">, choose a shoot</span>
     </DropdownMenu.Trigger>
@@ -40,7 +41,7 @@
       </DropdownMenu.Content>
     </DropdownMenu.Portal>
   </DropdownMenu.Root>
-  <span class="text-ink2">
+  <span class="whitespace-nowrap text-ink2 max-xl:hidden">
     {shoot ? `${shoot.photos.length} ${shoot.photos.length === 1 ? 'photo' : 'photos'}` : ''}
   </span>
   <span class="flex-1"></span>
@@ -58,14 +59,10 @@
     >
   {/if}
   {#if shoot?.photos.length}
-    <a
-      href="/api/shoots/{shoot.id}/report.html"
-      target="_blank"
-      class="quiet"
-      title="The proof sheet of all treated photos">Proof sheet</a
-    >
+    <ProofSheets shootId={shoot.id} />
   {/if}
   <a href="/references" use:link class="quiet">References</a>
+  <a href="/guide" use:link class="quiet">Guide</a>
   <RoomMenu />
   <Popover.Root bind:open={making}>
     <Popover.Trigger class="button tall">New shoot</Popover.Trigger>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { withKey } from '../help/commands';
   import { same } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import FindingCard from './FindingCard.svelte';
@@ -20,7 +21,10 @@
       <button
         class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
         aria-pressed={studio.show === 'map'}
-        title="The photo without its colours, and the colour that light adds to it (M)"
+        title={withKey(
+          'The photo without its colours, and the colour that light adds to it',
+          'map',
+        )}
         onclick={() => studio.toggleMap()}>map</button
       >
     </header>
@@ -57,7 +61,7 @@
       <button
         class="button px-2"
         aria-pressed={studio.tool === 'ask'}
-        title="Click a place on the photo that looks tainted (F)"
+        title={withKey('Click a place on the photo that looks tainted', 'ask')}
         onclick={() => studio.toggleTool('ask')}>Show a taint</button
       >
       <button

@@ -6,7 +6,8 @@
   const studio = useStudio();
   let touching = $state(false);
   const address = $derived(`/api/photos/${studio.photo.id}/report`);
-  const figures = [
+  const files = [
+    ['pdf', 'Proof sheet as PDF'],
     ['json', 'Figures as JSON'],
     ['csv', 'Figures as CSV'],
   ] as const;
@@ -25,10 +26,10 @@
       {/if}
       <DropdownMenu.Item class="menu-item">
         {#snippet child({ props })}
-          <a {...props} href="{address}.html" target="_blank">Proof sheet, to read and print</a>
+          <a {...props} href="{address}.html" target="_blank">Proof sheet, to read</a>
         {/snippet}
       </DropdownMenu.Item>
-      {#each figures as [form, label] (form)}
+      {#each files as [form, label] (form)}
         <DropdownMenu.Item class="menu-item">
           {#snippet child({ props })}
             <a {...props} href="{address}.{form}" download>{label}</a>

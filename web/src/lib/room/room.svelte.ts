@@ -10,13 +10,15 @@ interface Settings {
   room: Room;
   surround: Surround;
   letters: boolean;
+  /** Keys that this person has put elsewhere, by their commands. */
+  keys: Record<string, string>;
   /** What masks are drawn with on the photo. */
   ink: Ink;
 }
 
 function read(): Settings {
   const ink: Ink = { hue: null, opacity: 0.85 };
-  const resting: Settings = { room: 'day', surround: 'mid', letters: true, ink };
+  const resting: Settings = { room: 'day', surround: 'mid', letters: true, keys: {}, ink };
   try {
     return { ...resting, ...(JSON.parse(localStorage.getItem(PLACE) ?? '{}') as object) };
   } catch {

@@ -3,6 +3,7 @@
   import HistoryMenu from '../past/HistoryMenu.svelte';
   import VersionsMenu from '../past/VersionsMenu.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
+  import { withKey } from '../help/commands';
   import { link } from '../router.svelte';
   import { useStudio } from './studio.svelte';
 
@@ -67,7 +68,7 @@
     class="button tall"
     aria-pressed={studio.untouched}
     aria-label="Hold for before"
-    title="Hold to see the untouched photo (U)"
+    title={withKey('Hold to see the untouched photo', 'untouched')}
     onpointerdown={() => (studio.untouched = true)}
     onpointerup={() => (studio.untouched = false)}
     onpointerleave={() => (studio.untouched = false)}

@@ -12,11 +12,14 @@
   import ComparePane from '../compare/ComparePane.svelte';
   import CastRail from '../casts/CastRail.svelte';
   import DeliverDialog from '../delivery/DeliverDialog.svelte';
+  import { keyOf } from '../help/commands';
   import KeysSheet from '../help/KeysSheet.svelte';
   import Instruments from '../instruments/Instruments.svelte';
+  import AllFigures from '../proof/AllFigures.svelte';
+  import FigureLegend from '../proof/FigureLegend.svelte';
   import { room } from '../room/room.svelte';
   import Notices from './Notices.svelte';
-  import { runShortcut } from './shortcuts';
+  import { runShortcut, typing } from './shortcuts';
   import { provideStudio, Studio } from './studio.svelte';
   import TopBar from './TopBar.svelte';
 
@@ -37,7 +40,7 @@
     if (event.key === ' ' && !onControl) {
       panning = true;
       event.preventDefault();
-    } else if (event.key === '?' && !(event.target as HTMLElement).closest('input')) {
+    } else if (room.settings.letters && event.key === keyOf('help') && !typing(event)) {
       helping = true;
     } else if (runShortcut(event, studio, stage, room.settings.letters)) {
       event.preventDefault();
@@ -47,7 +50,7 @@
   function keyUp(event: KeyboardEvent): void {
     if (event.key === ' ') panning = false;
     if (event.key === 'Control') studio.peeking = false;
-    if (event.key.toLowerCase() === 'u') studio.untouched = false;
+    if (event.key.toLowerCase() === keyOf('untouched')) studio.untouched = false;
   }
 </script>
 
@@ -73,12 +76,13 @@
       {#if comparing && !studio.besideOpen}<ComparePane {stage} />{/if}
       <main class="relative min-h-0 min-w-0">
         <CanvasView {stage} {panning} />
+        {#if studio.proving.shown}<FigureLegend shown={studio.proving.shown} />{/if}
         <ZoomBar {stage} />
         <Notices />
       </main>
       {#if studio.besideOpen}<BesidePanel />{/if}
     </div>
-    <Instruments />
+    {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
   </div>
   <div
     class="grid min-h-0 grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"

@@ -49,8 +49,13 @@ export class Saver {
     if (this.status !== 'conflict') this.#start();
   }
 
-  /** Resolves when all that was pushed is saved; rejects when it cannot be. */
+  /** Resolves when all that was pushed is saved and all steps are taken; rejects when it cannot be. */
   async settled(): Promise<void> {
+    await this.#steps;
+    await this.#drained();
+  }
+
+  async #drained(): Promise<void> {
     await this.#running;
     if (this.unsaved) throw new Error(this.reason || 'Not everything is saved yet');
   }
@@ -63,13 +68,18 @@ export class Saver {
   }
 
   async #step(way: 'undo' | 'redo'): Promise<RecipeState | null> {
-    await this.settled();
+    await this.#drained();
     if (!(way === 'undo' ? this.canUndo : this.canRedo)) return null;
-    const state = await call<RecipeState>('POST', `/photos/${this.photoId}/${way}`, {
-      revision: this.revision,
-    });
-    this.take(state);
-    return state;
+    this.status = 'saving';
+    try {
+      const state = await call<RecipeState>('POST', `/photos/${this.photoId}/${way}`, {
+        revision: this.revision,
+      });
+      this.take(state);
+      return state;
+    } finally {
+      if (this.status === 'saving' && !this.#running) this.status = 'saved';
+    }
   }
 
   /** Save on top of what the other window saved; that stays one undo away. */

@@ -1,56 +1,36 @@
 import type { Stage } from '../canvas/stage.svelte';
+import { type Command, commandOf } from '../help/commands';
 import type { Studio } from './studio.svelte';
-import type { Tool } from './tools';
 
-/** What the keys sheet lists. */
-export const SHORTCUTS = [
-  { keys: 'U held', text: 'The untouched photo' },
-  { keys: 'Y', text: 'Compare two states' },
-  { keys: '. and ,', text: 'Flip through versions' },
-  { keys: 'W', text: 'Next way of showing the mask' },
-  { keys: 'T', text: 'Sample a tainted place' },
-  { keys: 'R', text: 'Sample its reference' },
-  { keys: 'N', text: 'Make it neutral' },
-  { keys: 'K', text: 'Keep a colour' },
-  { keys: 'P', text: 'Paint the mask' },
-  { keys: 'X', text: 'Erase from the mask' },
-  { keys: 'L', text: 'Look for casts' },
-  { keys: 'F', text: 'Show the finder a tainted place' },
-  { keys: 'M', text: 'Map of what was found' },
-  { keys: 'Shift + click', text: 'Average into the last sample' },
-  { keys: 'Arrows, Delete', text: 'On a tag: nudge, remove' },
-  { keys: 'Insert, Enter', text: 'On a point: add, smooth' },
-  { keys: 'Alt held', text: 'Erase while painting' },
-  { keys: 'Shift + click', text: 'Paint a straight line' },
-  { keys: 'Alt + click', text: 'Leave a colour out of the key' },
-  { keys: 'Click', text: 'Choose what is masked there' },
-  { keys: 'Ctrl held', text: 'Matte while a handle moves' },
-  { keys: 'Alt + wheel', text: 'Brush size' },
-  { keys: 'Wheel', text: 'Zoom at the pointer' },
-  { keys: 'Space held', text: 'Move the photo' },
-  { keys: '0', text: 'Fit the photo' },
-  { keys: '1', text: 'One to one' },
-  { keys: 'Esc', text: 'Put the tool down' },
-  { keys: 'Ctrl + Z', text: 'Undo' },
-  { keys: 'Ctrl + Shift + Z', text: 'Redo' },
-  { keys: '?', text: 'This sheet' },
-];
+type Act = (studio: Studio, stage: Stage) => void;
 
-const TOOLS: Record<string, Tool> = {
-  t: 'tainted',
-  r: 'reference',
-  k: 'keep',
-  p: 'paint',
-  x: 'erase',
-  f: 'ask',
+/** What each command does; helping is the screen's own. */
+const ACTS: Record<Exclude<Command, 'help'>, Act> = {
+  untouched: (studio) => (studio.untouched = true),
+  compare: (studio) => studio.compare.toggle(),
+  'later-version': (studio) => studio.versions.flip(1),
+  'earlier-version': (studio) => studio.versions.flip(-1),
+  figures: ({ proving }) => (proving.open = !proving.open),
+  view: (studio) => studio.cycleView(),
+  tainted: (studio) => (studio.tool = 'tainted'),
+  reference: (studio) => (studio.tool = 'reference'),
+  neutral: (studio) => void studio.sampler.makeNeutral(),
+  keep: (studio) => (studio.tool = 'keep'),
+  paint: (studio) => (studio.tool = 'paint'),
+  erase: (studio) => (studio.tool = 'erase'),
+  look: (studio) => studio.tell({}),
+  ask: (studio) => (studio.tool = 'ask'),
+  map: (studio) => studio.finder.survey && studio.toggleMap(),
+  fit: (_, stage) => stage.fit(),
+  'one-to-one': (_, stage) => stage.zoomTo(1),
 };
 
-function typing(event: KeyboardEvent): boolean {
+export function typing(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
   return target.matches('input:not([type=checkbox]), textarea, select, [contenteditable]');
 }
 
-/** Runs a key's command; true when it was one. */
+/** Runs a key's command; true when it was one. letters: whether single keys count. */
 export function runShortcut(
   event: KeyboardEvent,
   studio: Studio,
@@ -66,20 +46,12 @@ export function runShortcut(
   if (event.ctrlKey || event.metaKey || event.altKey) return false;
   if (key === 'escape') {
     studio.drawing.cancel();
+    studio.proving.shown = null;
     studio.tool = 'look';
-  } else if (!letters) return false;
-  else if (key === '0') stage.fit();
-  else if (key === '1') stage.zoomTo(1);
-  else if (key === 'u') studio.untouched = true;
-  else if (key === 'w') studio.cycleView();
-  else if (key === 'y') studio.compare.toggle();
-  else if (key === '.') studio.versions.flip(1);
-  else if (key === ',') studio.versions.flip(-1);
-  else if (key === 'l') studio.tell({});
-  else if (key === 'm') {
-    if (studio.finder.survey) studio.toggleMap();
-  } else if (key === 'n') void studio.sampler.makeNeutral();
-  else if (TOOLS[key]) studio.tool = TOOLS[key];
-  else return false;
+    return true;
+  }
+  const command = letters ? commandOf(key) : undefined;
+  if (!command || command === 'help') return false;
+  ACTS[command](studio, stage);
   return true;
 }

@@ -1,6 +1,5 @@
 import { getContext, setContext } from 'svelte';
 import { call, reasonOf } from '../api/client';
-import { LatestWins } from '../api/latest-wins';
 import type {
   Base,
   Brush,
@@ -9,7 +8,6 @@ import type {
   Covering,
   Finding,
   Part,
-  PhotoProof,
   PhotoWithRecipe,
   Recipe,
   RecipeState,
@@ -22,6 +20,7 @@ import type {
 import { evidenceOf, Finder } from '../finder/finder.svelte';
 import { Compare } from '../compare/compare.svelte';
 import { Versions } from '../past/versions.svelte';
+import { Proving } from '../proof/proving.svelte';
 import { Library } from '../references/library.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
@@ -70,12 +69,12 @@ export class Studio {
   peeking = $state(false);
   /** A part that is pointed at in the list. */
   hintedPart = $state<string | null>(null);
-  proof = $state.raw<PhotoProof | null>(null);
   /** A place that is pointed out on the photo. */
   marked = $state.raw<{ at: Vector; text: string } | null>(null);
   trouble = $state.raw<Trouble | null>(null);
   readonly saver: Saver;
   readonly probe: Probe;
+  readonly proving: Proving;
   readonly finder: Finder;
   readonly scopes: ScopeReader;
   /** Whether the mask's station shows what is done to the mask as a whole. */
@@ -90,7 +89,6 @@ export class Studio {
   besideId: number | null = null;
   readonly photo;
 
-  #proofs: LatestWins<Recipe>;
   #proofTimer = 0;
   #evidence: unknown[] = [];
   /** While a stroke is being painted: the recipe without it, and the brush that it goes to. */
@@ -99,7 +97,7 @@ export class Studio {
   constructor(readonly opened: PhotoWithRecipe) {
     this.photo = opened.photo;
     this.saver = new Saver(opened.photo.id, opened.state);
-    this.#proofs = new LatestWins((recipe) => this.#prove(recipe));
+    this.proving = new Proving(opened.photo.id, (work, about) => this.attempt(work, about));
     this.probe = new Probe(
       this.photo.id,
       () => this.recipe,
@@ -114,7 +112,7 @@ export class Studio {
     void this.attempt(() => this.versions.load());
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
-    this.#proofs.want(this.recipe);
+    this.proving.want(this.recipe);
   }
 
   /** How the mask is shown just now. */
@@ -161,6 +159,10 @@ export class Studio {
     return edit.letterOf(this.castIndex);
   }
 
+  get proof() {
+    return this.proving.proof;
+  }
+
   get castProof() {
     return this.proof?.casts.find((c) => c.id === this.castId);
   }
@@ -178,15 +180,23 @@ export class Studio {
     return towards ? `${towards[0]?.toUpperCase()}${towards.slice(1)} cast` : 'New cast';
   }
 
+  /** What is done to a cast, and how much of it. */
+  amountsOf(cast: Cast): string {
+    if (!cast.on) return 'Switched off';
+    const on = cast.remedies.filter((r) => r.on);
+    return on.map((r) => `${edit.REMEDY_NAMES[r.kind]} ${Math.round(r.amount * 100)} %`).join(', ');
+  }
+
   /** Show a recipe while a handle moves. */
   preview(recipe: Recipe): void {
     this.moving = true;
     this.versions.flippedId = null; // what is changed is the present
+    this.proving.keepTo(recipe);
     this.recipe = recipe;
     this.version += 1;
     this.probe.refresh();
     clearTimeout(this.#proofTimer);
-    this.#proofTimer = window.setTimeout(() => this.#proofs.want(this.recipe), PROOF_DELAY_MS);
+    this.#proofTimer = window.setTimeout(() => this.proving.want(this.recipe), PROOF_DELAY_MS);
   }
 
   /** End of a gesture: one step of the history. */
@@ -194,7 +204,7 @@ export class Studio {
     if (recipe !== this.recipe) this.preview(recipe);
     this.moving = false;
     clearTimeout(this.#proofTimer);
-    this.#proofs.want(this.recipe);
+    this.proving.want(this.recipe);
     this.saver.push(this.recipe);
     this.#tellFinder();
   }
@@ -422,12 +432,6 @@ export class Studio {
     if (edit.isBrush(this.part)) return this.part;
     const last = this.cast?.mask.parts.findLast(edit.isBrush);
     return last ?? edit.newBrush();
-  }
-
-  async #prove(recipe: Recipe): Promise<void> {
-    await this.attempt(async () => {
-      this.proof = await call<PhotoProof>('POST', `/photos/${this.photo.id}/proof`, { recipe });
-    }, 'proof');
   }
 
   /** A state that the server made on top of what is saved. */

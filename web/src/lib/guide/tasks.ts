@@ -1,0 +1,126 @@
+import compare from './pictures/compare.jpg';
+import deliver from './pictures/deliver.jpg';
+import find from './pictures/find.jpg';
+import key from './pictures/key.jpg';
+import proof from './pictures/proof.jpg';
+import remedy from './pictures/remedy.jpg';
+import sample from './pictures/sample.jpg';
+import shoot from './pictures/shoot.jpg';
+
+export interface Task {
+  id: string;
+  title: string;
+  steps: string[];
+  picture?: { src: string; alt: string };
+}
+
+/** The job in the order of the work. */
+export const TASKS: Task[] = [
+  {
+    id: 'settle',
+    title: 'Settle the whole photo',
+    steps: [
+      'Open a photo from the contact sheet and choose Base at the left.',
+      'Set its temperature, exposure and contrast, or click a place that should be neutral.',
+      'Leave what a move of the whole photo cannot mend: a move that mends the shadows and spoils the lights is work for a cast.',
+    ],
+  },
+  {
+    id: 'find',
+    title: 'Find the taints',
+    steps: [
+      'Choose Look for casts. Each finding says where the light adds a colour, which one, and why it is thought so; its dial shows which way and how far.',
+      'Point at a finding to see its place. Adopt it to make a cast of it, or dismiss it.',
+      'The map shows the photo drained of its own colours, and the colour that light adds to it.',
+      'If it has missed one, show it a tainted place: it answers at once.',
+    ],
+    picture: { src: find, alt: 'A finding on the curtain scene, outlined on the photo' },
+  },
+  {
+    id: 'sample',
+    title: 'Say what it is and what it should be',
+    steps: [
+      'Choose Tainted and click a place whose colour does not belong there. Drag to collect a larger one.',
+      'Then click its reference: the same material, clean, at about the same lightness. The bench says how far the two are apart in lightness.',
+      'Without a clean place choose Neutral, or take a reference from the library, from another photo or from typed values.',
+      'Choose Keep and click what must not change, such as lips. It enters the remedy, and the proof tells whether it held.',
+    ],
+    picture: { src: sample, alt: 'Samples of a shirt, and the next one under the loupe' },
+  },
+  {
+    id: 'mask',
+    title: 'Mask loosely, then tighten by colour',
+    steps: [
+      'Paint, draw an oval, a ramp or a path over the place, or draw loosely round an object: its own edge is found.',
+      'Add a colour key to it. The box of each band is masked in full, and its slopes fade out; drag them until the sky, the lips or the other garment drop out.',
+      'Change how the mask is shown: hatched, outlined, as a matte, or with only the masked in colour.',
+      'Follow edges calms what has become blotchy.',
+    ],
+    picture: { src: key, alt: 'A brush and a colour key, hatched on the photo' },
+  },
+  {
+    id: 'remedy',
+    title: 'Neutralise, a little at a time',
+    steps: [
+      'Neutralise takes off only as much as each place is tainted. Start modestly; raise the amount until the dial has come near its centre.',
+      'Match serves several pairs at once. Shift, even out and restore help with what is left.',
+      'When the bench says that something looks overdone, the button beside it takes it back.',
+    ],
+    picture: { src: remedy, alt: 'The remedy and the proof of one cast' },
+  },
+  {
+    id: 'compare',
+    title: 'Compare, many times',
+    steps: [
+      'Hold Before to see the untouched photo.',
+      'Compare shows any two states: split, side by side or blinking, with or without one cast.',
+      'Versions keep a state under a name, to be flipped through in place.',
+    ],
+    picture: { src: compare, alt: 'The photo split by a turned divider, untouched and now' },
+  },
+  {
+    id: 'prove',
+    title: 'Prove that nothing else moved',
+    steps: [
+      'The proof tells the distance to the reference, what moved where it was clean, and what moved outside the masks: nothing, by promise.',
+      'Click a value to see its pixels. All figures has those of every cast, and the finder’s field before and now.',
+      'Sheets opens what a cast would touch anywhere, and the proof sheet to read, print or keep.',
+    ],
+    picture: { src: proof, alt: 'All figures, and the pixels of one of them on the photo' },
+  },
+  {
+    id: 'shoot',
+    title: 'The rest of the shoot',
+    steps: [
+      'Copy a cast to other photos from its card. The colour part of its mask is worked out anew on each; shapes stay where they are.',
+      'Copies stay linked: what you change on one can be carried over to the others, except where a photo was touched up.',
+      'On the contact sheet each photo shows the dials of its casts; its proof sheet covers all of them.',
+    ],
+    picture: { src: shoot, alt: 'The contact sheet with the dials of every photo' },
+  },
+  {
+    id: 'deliver',
+    title: 'Deliver',
+    steps: [
+      'Choose Deliver, a format and a depth. Profile and metadata are kept, and what no mask reaches keeps its code values exactly.',
+      'The menu of a mask’s part saves the mask as a grey picture of 8 or 16 bits, for use elsewhere.',
+    ],
+    picture: { src: deliver, alt: 'The delivery dialog with its formats' },
+  },
+];
+
+/** What goes wrong, and what helps. */
+export const TROUBLES: [string, string][] = [
+  [
+    'There is no neutral in the frame',
+    'Choose Neutral: it is made from the sample’s own lightness.',
+  ],
+  [
+    'The lips went grey',
+    'Keep their colour, or take it out of the mask with a key that is subtracted.',
+  ],
+  ['Something else changed hue', 'Open what the cast touches, and tighten the key’s hue band.'],
+  ['The skin looks flat', 'Lower the amount, or take a skin reference instead of a neutral.'],
+  ['The edge of the mask shows', 'Soften the mask, or let it follow edges.'],
+  ['A garment of the cast’s colour was found', 'Dismiss the finding: it stays away on this photo.'],
+];
