@@ -1,4 +1,7 @@
-"""Refresh docs/screenshots/ from a running, untouched demo: .venv/bin/python docs/take_screenshots.py URL"""
+"""Refresh docs/screenshots/ and the guide's pictures from a running, untouched demo:
+
+.venv/bin/python docs/take_screenshots.py URL
+"""
 
 import sys
 from pathlib import Path
@@ -6,6 +9,18 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 OUT = Path(__file__).resolve().parent / "screenshots"
+GUIDE = Path(__file__).resolve().parents[1] / "web/src/lib/guide/pictures"
+# Of the screen at 1280 x 800: left, top, width, height.
+PIECES = {
+    "find": (0, 48, 1072, 524),
+    "sample": (0, 330, 740, 470),
+    "key": (340, 100, 740, 700),
+    "remedy": (740, 572, 540, 228),
+    "compare": (232, 0, 1048, 572),
+    "proof": (232, 48, 1048, 524),
+    "shoot": (0, 0, 1280, 700),
+    "deliver": (400, 90, 480, 460),
+}
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 CANVAS_MARGIN = 14
 
@@ -27,6 +42,14 @@ def shot(page: Page, name: str, wait: int = 1500) -> None:
     page.screenshot(path=OUT / f"{name}.png")
 
 
+def piece(page: Page, name: str, wait: int = 0) -> None:
+    """A part of the screen, for the guide."""
+    x, y, width, height = PIECES[name]
+    page.wait_for_timeout(wait)
+    clip = {"x": x, "y": y, "width": width, "height": height}
+    page.screenshot(path=GUIDE / f"{name}.jpg", type="jpeg", quality=84, clip=clip)
+
+
 def treat(page: Page) -> None:
     """The curtain's glow on shirt and face: two pairs, a loose brush."""
     for tainted, reference in (((365, 424), (468, 527)), ((352, 580), (470, 600))):
@@ -35,7 +58,7 @@ def treat(page: Page) -> None:
         page.get_by_text("needs a reference").wait_for()
         page.mouse.move(*place(page, *reference))
         if tainted[0] == 352:
-            shot(page, "sampling", 800)
+            piece(page, "sample", 800)
         page.mouse.click(*place(page, *reference))
         page.wait_for_timeout(600)
     page.keyboard.press("p")
@@ -102,6 +125,7 @@ def compared(page: Page) -> None:
         page.keyboard.press(key)
     page.mouse.move(640, 20)
     shot(page, "compare")
+    piece(page, "compare")
     page.keyboard.press("y")
     page.get_by_role("button", name="Sheets").click()
     page.get_by_role("menuitem", name="What cast A touches").click()
@@ -109,20 +133,17 @@ def compared(page: Page) -> None:
     page.keyboard.press("Escape")
 
 
-def outlined(page: Page) -> None:
-    """A path in the making of a mask, with its handles."""
-    page.get_by_role("button", name="Add part").click()
-    page.get_by_role("menuitem", name="Path").click()
-    for point, to in (((350, 470), (350, 420)), ((560, 470), (600, 520)), ((560, 740), (500, 760))):
-        page.mouse.move(*place(page, *point))
-        page.mouse.down()
-        page.mouse.move(*place(page, *to), steps=5)
-        page.mouse.up()
-    page.mouse.click(*place(page, 350, 470))
+def figures(page: Page) -> None:
+    """All figures, and the pixels of one."""
+    page.keyboard.press("Escape")
+    page.keyboard.press("g")
+    lines = page.get_by_test_id("all-figures")
+    lines.get_by_role("row", name="Finder's field").wait_for()
+    lines.get_by_role("row", name="Moved where tainted").first.get_by_role("button").click()
     page.mouse.move(640, 20)
-    shot(page, "path", 2500)
-    page.get_by_role("button", name="Undo").click()
-    page.wait_for_timeout(600)
+    shot(page, "figures", 2000)
+    piece(page, "proof")
+    page.keyboard.press("g")
 
 
 def find(page: Page) -> None:
@@ -130,6 +151,7 @@ def find(page: Page) -> None:
     page.get_by_role("button", name="Look for casts").click()
     page.get_by_role("article", name="Finding").first.hover()
     shot(page, "findings", 2500)
+    piece(page, "find")
     page.get_by_role("button", name="map").click()
     page.mouse.move(640, 20)
     shot(page, "map", 2500)
@@ -163,6 +185,8 @@ def main(address: str) -> None:
         page.get_by_role("radio", name="mask", exact=True).click()
         page.mouse.move(640, 20)
         shot(page, "work")
+        piece(page, "remedy")
+        figures(page)
         page.get_by_role("button", name="Add or arrange remedies").click()
         page.get_by_role("menuitem", name="Even out").click()
         page.get_by_role("button", name="Neutralise", exact=True).click()
@@ -178,25 +202,30 @@ def main(address: str) -> None:
         page.get_by_role("radio", name="hatch").click()
         page.mouse.move(640, 20)
         shot(page, "mask", 2500)
+        piece(page, "key")
         page.get_by_role("button", name="Undo").click()
         compared(page)
         snapped(page)
-        outlined(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
         elsewhere(page)
         page.get_by_role("button", name="Deliver").click()
         page.get_by_role("button", name="Make the file").click()
         shot(page, "deliver", 2500)
+        piece(page, "deliver")
         page.keyboard.press("Escape")
         page.keyboard.press("?")
         shot(page, "keys")
         page.keyboard.press("Escape")
         page.get_by_role("link", name="Nubilis").click()
         page.get_by_role("button", name="Look for casts").click()
-        page.get_by_text("Looking at 8 of 8").wait_for()
+        page.get_by_text("Looking at").wait_for()
         page.get_by_role("button", name="Look for casts").wait_for()
         shot(page, "contact-sheet", 3000)
+        piece(page, "shoot")
+        page.get_by_role("link", name="Guide").click()
+        shot(page, "guide")
+        page.go_back()
         page.get_by_role("link", name="References").click()
         shot(page, "references")
         page.go_back()
