@@ -214,9 +214,9 @@ class Bench(BrowserCase):
         self.assertAlmostEqual(recipe["pairs"][0]["tainted"]["at"][0], 0.5, places=2)
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_contain_text("Keys and figures")
-        page.get_by_label("Single letters and digits").uncheck()
+        page.get_by_label("Single keys work").uncheck()
         page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
         page.keyboard.press("t")
-        expect(page.get_by_role("button", name="Tainted")).to_have_attribute(
-            "aria-pressed", "false"
-        )
+        tainted = page.get_by_role("button", name="Tainted", exact=True)
+        expect(tainted).to_have_attribute("aria-pressed", "false")

@@ -7,24 +7,13 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import expect
 
-from shoots.models import Photo
-from walks.tests.browser import BrowserCase, saved_recipe
-from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
-
-LIT, FAR = (366, 440), (900, 430)  # in the glow and under the brush; nowhere near it
+from walks.tests.browser import saved_recipe
+from walks.tests.treated import LIT, TreatedCase
 
 
-class Compare(BrowserCase):
+class Compare(TreatedCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
-        self.row = Photo.objects.get(title="Curtain call")
-        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
-        self.page.keyboard.press("p")
-        self.screen.stroke((366, 340), (366, 560))
-        self.page.keyboard.press("Escape")
-        self.screen.wait_proved()
         self.page.mouse.move(640, 20)
         self.now = self.screen.seen(*LIT)
         self.page.keyboard.down("u")
@@ -106,6 +95,22 @@ class Compare(BrowserCase):
         )
         self.is_like(one, two)
 
+    def test_before_is_there_in_the_next_frame(self) -> None:
+        """Both pictures are decoded before a switch: nothing is fetched, nothing flickers."""
+        frames = """async (press) => {
+            const canvas = document.querySelector('[role=application] canvas');
+            const { width, height } = canvas;
+            const read = () => canvas.getContext('2d').getImageData(0, 0, width, height).data.join();
+            const was = read();
+            document.body.dispatchEvent(new KeyboardEvent(press, { key: 'u', bubbles: true }));
+            await new Promise(requestAnimationFrame);
+            return read() !== was; }"""
+        asked: list[str] = []
+        self.page.on("request", lambda request: asked.append(request.url))
+        for press in ("keydown", "keyup") * 2:
+            self.assertTrue(self.page.evaluate(frames, press), press)
+        self.assertEqual(asked, [])
+
     def test_blinking_shows_both_in_turn(self) -> None:
         self.choose("Blink")
         self.wait_layer("untouched")
@@ -182,6 +187,20 @@ class Compare(BrowserCase):
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Amount, number")).to_have_value(re.compile("^40"))
 
+    def test_a_deleted_cast_comes_back_whole(self) -> None:
+        page, screen = self.page, self.screen
+        screen.wait_saved()
+        whole = saved_recipe(self.row.id)
+        page.get_by_role("button", name="Delete").click()
+        screen.wait_saved()
+        self.assertEqual(saved_recipe(self.row.id)["casts"], [])
+        page.reload()
+        expect(page.get_by_test_id("save-state")).to_have_text("Saved")
+        page.get_by_role("button", name="Undo").click()
+        screen.wait_saved()
+        expect(page.get_by_text("Red cast").first).to_be_visible()
+        self.assertEqual(saved_recipe(self.row.id), whole)
+
     def test_what_a_cast_touches_is_drawn_and_listed(self) -> None:
         page = self.page
         page.get_by_role("button", name="Sheets").click()
@@ -192,13 +211,7 @@ class Compare(BrowserCase):
         self.assertGreater(drawing.locator("circle").count(), 40)
         rows = dialog.get_by_role("row")
         expect(rows.nth(1)).to_contain_text("%")
-        answer = page.request.get(f"{self.live_server_url}/api/photos/{self.row.id}/recipe").json()
-        cookie = next(c for c in page.context.cookies() if c["name"] == "csrftoken")
-        told = page.request.post(
-            f"{self.live_server_url}/api/photos/{self.row.id}/touches",
-            data={"recipe": answer["recipe"], "cast": answer["recipe"]["casts"][0]["id"]},
-            headers={"X-CSRFToken": cookie["value"], "Referer": self.live_server_url},
-        ).json()
+        told = self.asked("touches", cast=saved_recipe(self.row.id)["casts"][0]["id"])
         first = told["colours"][0]
         cells = rows.nth(1).get_by_role("cell")
         expect(cells.nth(1)).to_have_text(f"{first['share'] * 100:.0f} %")
@@ -211,14 +224,13 @@ class Compare(BrowserCase):
         before, now = self.screen.distances()
         page.get_by_role("button", name="Sheets").click()
         with page.context.expect_page() as opened:
-            page.get_by_role("menuitem", name="Proof sheet").click()
+            page.get_by_role("menuitem", name="Proof sheet, to read").click()
         sheet = opened.value
         expect(sheet.get_by_role("heading", name="Proof: Curtain call")).to_be_visible()
-        for name, value in (("before", before), ("now", now)):
-            row = sheet.get_by_role("row", name=f"Distance to reference, {name}")
-            self.assertAlmostEqual(
-                float(row.get_by_role("cell").first.inner_text()), value, delta=0.06
-            )
+        row = sheet.get_by_role("row", name="Distance to reference")
+        told = row.get_by_role("cell").first.inner_text().split(" → ")
+        for text, value in zip(told, (before, now), strict=True):
+            self.assertAlmostEqual(float(text), value, delta=0.06)
         for name in ("as it came", "now"):
             picture = sheet.get_by_role("img", name=f"Curtain call {name}")
             self.assertGreater(picture.evaluate("p => p.naturalWidth"), 400)
@@ -227,4 +239,5 @@ class Compare(BrowserCase):
         with page.expect_download() as info:
             page.get_by_role("menuitem", name="Figures as CSV").click()
         rows = list(csv.DictReader(Path(info.value.path()).read_text().splitlines()))
-        self.assertIn("noise, now", [r["figure"] for r in rows])
+        noise = next(r for r in rows if r["figure"] == "Noise")
+        self.assertGreater(float(noise["now"]), 0.0)
