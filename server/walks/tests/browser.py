@@ -3,6 +3,8 @@
 import json
 import os
 import shutil
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -74,6 +76,22 @@ class BrowserCase(LiveServerTestCase):
         page = page or self.page
         page.get_by_role("link", name=f"Open {title}").click()
         return WorkScreen(page)
+
+    def until(self, check: Callable[[], None]) -> None:
+        """Check again and again until it holds, as `expect` does, for what is no locator."""
+        given_up = time.monotonic() + PATIENCE / 1000
+        while True:
+            try:
+                return check()
+            except AssertionError:
+                if time.monotonic() > given_up:
+                    raise
+            self.page.wait_for_timeout(50)
+
+    def close_dialog(self) -> None:
+        """By key; what it named may be found by a loose name until it has gone."""
+        self.page.keyboard.press("Escape")
+        expect(self.page.get_by_role("dialog")).to_have_count(0)
 
     def demo_user(self) -> User:
         return User.objects.get(username="demo")
@@ -196,6 +214,7 @@ class WorkScreen:
             dialog.get_by_role("button", name="Make the file").click()
         photo = read_photo(Path(info.value.path()))
         self.page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
         return info.value, photo
 
 

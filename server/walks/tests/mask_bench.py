@@ -41,12 +41,11 @@ class MaskBenchCase(BrowserCase):
 
     def parts(self, kinds: list[str]) -> list[dict[str, Any]]:
         """The saved parts, once they are of these kinds."""
-        for _ in range(100):
-            parts = self.casts()[0]["mask"]["parts"]
-            if [p["kind"] for p in parts] == kinds:
-                return list(parts)
-            self.page.wait_for_timeout(100)
-        raise AssertionError([p["kind"] for p in parts])
+        self.until(lambda: self.assertEqual([p["kind"] for p in self.saved_parts()], kinds))
+        return self.saved_parts()
+
+    def saved_parts(self) -> list[dict[str, Any]]:
+        return list(self.casts()[0]["mask"]["parts"])
 
     def mask(self) -> np.ndarray:
         """The engine's own, of the last saved recipe."""

@@ -26,15 +26,15 @@ class Bench(BrowserCase):
     def view(self, name: str) -> None:
         with self.page.expect_response(re.compile("/picture$")):
             self.page.get_by_role("radio", name=name).click()
-        self.page.wait_for_timeout(150)
 
     def test_ways_of_showing_the_mask(self) -> None:
         screen = self.masked()
         self.view("matte")
-        np.testing.assert_allclose(screen.pixel(355, 460), 255, atol=6)
+        self.until(lambda: np.testing.assert_allclose(screen.pixel(355, 460), 255, atol=6))
         np.testing.assert_allclose(screen.pixel(900, 300), 0, atol=4)
         self.view("only masked")
-        self.assertLess(np.ptp(screen.pixel(150, 100)), 6)  # the red curtain, outside the mask
+        # The red curtain, outside the mask.
+        self.until(lambda: self.assertLess(np.ptp(screen.pixel(150, 100)), 6))
         self.view("hatch")
         self.page.get_by_role("radio", name="result").press("w")
         expect(self.page.get_by_role("radio", name="outline")).to_be_checked()
@@ -46,6 +46,7 @@ class Bench(BrowserCase):
         self.page.get_by_role("button", name="Erase").click()
         screen.stroke(*DOWN_THE_SHIRT)
         self.view("matte")
+        self.until(lambda: self.assertLess(screen.pixel(900, 300).max(), 5))
         self.assertLess(screen.pixel(355, 460).max(), 60)
         strokes = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][0]["strokes"]
         self.assertEqual([s["erase"] for s in strokes], [False, True])
@@ -182,8 +183,11 @@ class Bench(BrowserCase):
         # A hair's breadth, so that the readout answers anew for the same place.
         x, y = screen.at(740, 400)
         self.page.mouse.move(x + 0.2, y)
-        self.page.wait_for_timeout(300)
-        np.testing.assert_allclose(self.figures(readout.inner_text()), figures, atol=1.5)
+        self.until(
+            lambda: np.testing.assert_allclose(
+                self.figures(readout.inner_text()), figures, atol=1.5
+            )
+        )
         self.page.keyboard.press("1")
         expect(zoom).to_have_text("100 %")
         self.page.keyboard.down("Space")
@@ -215,8 +219,7 @@ class Bench(BrowserCase):
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_contain_text("Keys and figures")
         page.get_by_label("Single keys work").uncheck()
-        page.keyboard.press("Escape")
-        expect(page.get_by_role("dialog")).to_have_count(0)
+        self.close_dialog()
         page.keyboard.press("t")
         tainted = page.get_by_role("button", name="Tainted", exact=True)
         expect(tainted).to_have_attribute("aria-pressed", "false")

@@ -17,10 +17,10 @@ class Compare(TreatedCase):
         self.page.mouse.move(640, 20)
         self.now = self.screen.seen(*LIT)
         self.page.keyboard.down("u")
-        self.page.wait_for_timeout(1200)
+        self.until(lambda: self.assertGreater(float(self.away_from(self.now).max()), 15))
         self.before = self.screen.seen(*LIT)
         self.page.keyboard.up("u")
-        self.assertGreater(float(np.abs(self.now - self.before).max()), 15)
+        self.shows(self.now)
 
     def choose(self, mode: str, first: str | None = None, second: str | None = None) -> None:
         page = self.page
@@ -30,8 +30,7 @@ class Compare(TreatedCase):
         for label, name in (("First state", first), ("Second state", second)):
             if name:
                 dialog.get_by_label(label).select_option(label=name)
-        page.keyboard.press("Escape")
-        expect(dialog).to_have_count(0)
+        self.close_dialog()
 
     def wait_layer(self, side: str) -> None:
         self.page.wait_for_function(
@@ -39,20 +38,23 @@ class Compare(TreatedCase):
                return layer && layer.dataset.ready === layer.dataset.wanted; }""",
             arg=f"compare-{side}",
         )
-        self.page.wait_for_timeout(100)
 
-    def is_like(self, seen: np.ndarray, wanted: np.ndarray) -> None:
-        np.testing.assert_allclose(seen, wanted, atol=6)
+    def away_from(self, wanted: np.ndarray) -> np.ndarray:
+        return np.abs(self.screen.seen(*LIT) - wanted)
+
+    def shows(self, wanted: np.ndarray) -> None:
+        """The place in the glow, as it was read before; soon."""
+        self.until(lambda: self.assertLess(float(self.away_from(wanted).max()), 6))
 
     def test_a_split_shows_either_side_and_is_dragged_and_turned(self) -> None:
         page, screen = self.page, self.screen
         page.keyboard.press("y")
         self.wait_layer("untouched")
-        self.is_like(screen.seen(*LIT), self.before)  # left of the middle
+        self.shows(self.before)  # left of the middle
         page.get_by_role("button", name=re.compile("^Divider")).focus()
         for _ in range(25):
             page.keyboard.press("ArrowLeft")
-        self.is_like(screen.seen(*LIT), self.now)
+        self.shows(self.now)
         knob = page.get_by_role("button", name=re.compile("^Divider")).bounding_box()
         assert knob is not None
         page.mouse.move(knob["x"] + 12, knob["y"] + 12)
@@ -62,12 +64,12 @@ class Compare(TreatedCase):
         for _ in range(18):
             page.keyboard.press("Shift+ArrowRight")  # 90 degrees: before above, now below
         page.mouse.move(640, 20)
-        self.is_like(screen.seen(*LIT), self.now)
+        self.shows(self.now)
         for _ in range(36):
             page.keyboard.press("Shift+ArrowRight")  # and round
-        self.is_like(screen.seen(*LIT), self.before)
+        self.shows(self.before)
         page.keyboard.press("y")
-        self.is_like(screen.seen(*LIT), self.now)
+        self.shows(self.now)
 
     def test_side_by_side_under_one_zoom(self) -> None:
         page, screen = self.page, self.screen
@@ -79,21 +81,27 @@ class Compare(TreatedCase):
         self.assertAlmostEqual(left["width"], right["width"], delta=2)
         page.keyboard.press("1")
         self.wait_layer("untouched")
-        page.wait_for_timeout(600)
         middle = left["width"] / 2, left["height"] / 2
-        one, two = (
-            screen.seen_at(box["x"] + middle[0], box["y"] + middle[1]) for box in (left, right)
-        )
-        self.is_like(one, two)  # nothing is masked in the middle of the photo
+
+        def alike() -> None:  # nothing is masked in the middle of the photo
+            one, two = (
+                screen.seen_at(box["x"] + middle[0], box["y"] + middle[1]) for box in (left, right)
+            )
+            np.testing.assert_allclose(one, two, atol=6)
+
+        self.until(alike)
+        was = screen.seen_at(right["x"] + middle[0], right["y"] + middle[1])
         page.mouse.move(left["x"] + middle[0], left["y"] + middle[1])
         page.mouse.down()
         page.mouse.move(left["x"] + middle[0] + 150, left["y"] + middle[1], steps=4)
         page.mouse.up()
-        page.wait_for_timeout(1200)
-        one, two = (
-            screen.seen_at(box["x"] + middle[0], box["y"] + middle[1]) for box in (left, right)
-        )
-        self.is_like(one, two)
+
+        def moved() -> None:
+            now = screen.seen_at(right["x"] + middle[0], right["y"] + middle[1])
+            self.assertGreater(float(np.abs(now - was).max()), 6)
+
+        self.until(moved)
+        self.until(alike)
 
     def test_before_is_there_in_the_next_frame(self) -> None:
         """Both pictures are decoded before a switch: nothing is fetched, nothing flickers."""
@@ -125,11 +133,11 @@ class Compare(TreatedCase):
         self.choose("Split", "Without cast A", "Cast A alone")
         self.wait_layer("without")
         self.wait_layer("alone")
-        self.is_like(self.screen.seen(*LIT), self.before)
+        self.shows(self.before)
         self.page.get_by_role("button", name=re.compile("^Divider")).focus()
         for _ in range(25):
             self.page.keyboard.press("ArrowLeft")
-        self.is_like(self.screen.seen(*LIT), self.now)
+        self.shows(self.now)
 
     def keep(self, name: str) -> None:
         self.page.get_by_role("button", name="Versions").click()
@@ -137,7 +145,7 @@ class Compare(TreatedCase):
         dialog.get_by_label("Name of the version").fill(name)
         dialog.get_by_role("button", name="Keep", exact=True).click()
         expect(dialog.get_by_label(f"Name of {name}")).to_be_visible()
-        self.page.keyboard.press("Escape")
+        self.close_dialog()
 
     def set_amount(self, percent: str) -> None:
         amount = self.page.get_by_label("Amount, number")
@@ -151,26 +159,22 @@ class Compare(TreatedCase):
         page, screen = self.page, self.screen
         self.keep("Full")
         self.set_amount("0")
-        page.wait_for_timeout(600)
-        self.is_like(screen.seen(*LIT), self.before)
+        self.shows(self.before)
         page.keyboard.press(".")
         expect(page.get_by_text("Version: Full")).to_be_visible()
-        page.wait_for_timeout(1200)
-        self.is_like(screen.seen(*LIT), self.now)
+        self.shows(self.now)
         page.keyboard.press(".")
         expect(page.get_by_text("Version: Full")).to_have_count(0)
-        self.is_like(screen.seen(*LIT), self.before)
+        self.shows(self.before)
         page.get_by_role("button", name="Versions").click()
         dialog = page.get_by_role("dialog", name="Versions")
         expect(dialog).to_contain_text("neutralise amount 100 % → 0 %")
         dialog.get_by_role("button", name="Work on from it").click()
         screen.wait_saved()
-        page.wait_for_timeout(800)
-        page.keyboard.press("Escape")
-        self.is_like(screen.seen(*LIT), self.now)
+        self.close_dialog()
+        self.shows(self.now)
         page.get_by_role("button", name="Undo").click()
-        page.wait_for_timeout(1200)
-        self.is_like(screen.seen(*LIT), self.before)
+        self.shows(self.before)
 
     def test_the_history_is_read_and_gone_back_in_after_a_reload(self) -> None:
         page = self.page

@@ -28,10 +28,9 @@ class DemoWalk(BrowserCase):
 
         screen.page.keyboard.down("u")
         expect(screen.page.get_by_text("Untouched", exact=True)).to_be_visible()
-        screen.page.wait_for_timeout(300)
-        np.testing.assert_allclose(screen.pixel(*SHIRT), untouched, atol=2)
+        self.until(lambda: np.testing.assert_allclose(screen.pixel(*SHIRT), untouched, atol=2))
         screen.page.keyboard.up("u")
-        np.testing.assert_allclose(screen.pixel(*SHIRT), treated, atol=2)
+        self.until(lambda: np.testing.assert_allclose(screen.pixel(*SHIRT), treated, atol=2))
 
         before, now = screen.distances()
         screen.page.reload()

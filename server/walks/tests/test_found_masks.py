@@ -30,10 +30,7 @@ class Found(MaskBenchCase):
         self.assertLess(float(mask[75, 712]), 0.1)  # inside the loop, and yet not it
         self.page.get_by_role("button", name="Not this").click()
         self.drag((780, 120), (860, 120))
-        for _ in range(50):
-            if self.parts(["snap"])[0]["other"]:
-                break
-            self.page.wait_for_timeout(100)
+        self.until(lambda: self.assertNotEqual(self.parts(["snap"])[0]["other"], []))
         self.assertLess(float(self.mask()[120, 820]), 0.1)
         self.page.get_by_role("button", name="Forget the last").click()
         self.screen.wait_saved()
@@ -57,10 +54,7 @@ class Found(MaskBenchCase):
         page.keyboard.down("Shift")
         self.screen.click(150, 300)  # the curtain
         page.keyboard.up("Shift")
-        for _ in range(50):
-            if len(self.parts(["similar"])[0]["seeds"]) == 2:
-                break
-            page.wait_for_timeout(100)
+        self.until(lambda: self.assertEqual(len(self.parts(["similar"])[0]["seeds"]), 2))
         self.assertGreater(float(self.mask()[300, 150]), 0.9)
         page.get_by_label("Tolerance, number").fill("40")
         page.keyboard.press("Enter")
@@ -74,12 +68,8 @@ class Found(MaskBenchCase):
 
 class Brushes(MaskBenchCase):
     def strokes(self, count: int) -> list[dict[str, Any]]:
-        for _ in range(100):
-            parts = self.casts()[0]["mask"]["parts"]
-            if parts and len(parts[0].get("strokes", [])) == count:
-                return list(parts[0]["strokes"])
-            self.page.wait_for_timeout(100)
-        raise AssertionError(parts)
+        self.until(lambda: self.assertEqual(len(self.parts(["brush"])[0]["strokes"]), count))
+        return list(self.parts(["brush"])[0]["strokes"])
 
     def test_a_stroke_held_at_edges_grows_under_the_hand(self) -> None:
         page = self.page
@@ -90,9 +80,7 @@ class Brushes(MaskBenchCase):
         page.mouse.down()
         page.mouse.move(*self.screen.at(700, 650), steps=6)
         # Before the pen lifts: the engine's own mask.
-        page.wait_for_timeout(700)
-        self.screen.wait_painted()
-        self.assertGreater(float(self.screen.pixel(690, 655)[0]), 180)
+        self.until(lambda: self.assertGreater(float(self.screen.pixel(690, 655)[0]), 180))
         page.mouse.up()
         (stroke,) = self.strokes(1)
         self.assertTrue(stroke["edges"])
@@ -135,19 +123,13 @@ class Keys(MaskBenchCase):
         self.key()
         page.get_by_role("button", name="Sample the key").click()
         self.drag((640, 600), (720, 620))
-        for _ in range(50):
-            if len(self.key()["taken"]) > 1:
-                break
-            page.wait_for_timeout(100)
+        self.until(lambda: self.assertGreater(len(self.key()["taken"]), 1))
         self.assertGreater(float(self.mask()[620, 700]), 0.5)
         page.keyboard.down("Alt")
         self.screen.click(*IN_BOX)
         page.keyboard.up("Alt")
         expect(page.get_by_text("1 left out")).to_be_visible()
-        for _ in range(50):
-            if self.key()["left_out"]:
-                break
-            page.wait_for_timeout(100)
+        self.until(lambda: self.assertNotEqual(self.key()["left_out"], []))
         self.assertLess(float(self.mask()[IN_BOX[1], IN_BOX[0]]), 0.1)
         page.get_by_role("button", name="Take back in").click()
         expect(page.get_by_text("1 left out")).to_have_count(0)
@@ -195,29 +177,25 @@ class Views(MaskBenchCase):
         self.drag((600, 400), (760, 480))
         self.parts(["oval"])
 
+    def change(self, place: tuple[int, int], was: np.ndarray) -> float:
+        return float(np.abs(self.screen.pixel(*place) - was).max())
+
     def test_an_outline_alone_in_an_ink_of_one_s_own(self) -> None:
         page, screen = self.page, self.screen
         inside, rim = screen.pixel(600, 400), screen.pixel(760, 400)
         page.get_by_role("radio", name="outline").click()
-        screen.wait_painted()
-        page.wait_for_timeout(800)
+        self.until(lambda: self.assertGreater(self.change((760, 400), rim), 10))
         np.testing.assert_allclose(screen.pixel(600, 400), inside, atol=3)
-        first = screen.pixel(760, 400)
-        self.assertGreater(float(np.abs(first - rim).max()), 10)
         page.get_by_role("radio", name="hatch").click()
         page.get_by_role("button", name="ink").click()
         page.get_by_label("A hue against the photo").uncheck()
         page.get_by_label("Opacity, number").last.fill("100")
         page.keyboard.press("Enter")
-        page.wait_for_timeout(800)
-        strong = screen.pixel(600, 400)
+        self.until(lambda: self.assertGreater(self.change((600, 400), inside), 20))
+        strong = self.change((600, 400), inside)
         page.get_by_label("Opacity, number").last.fill("10")
         page.keyboard.press("Enter")
-        page.wait_for_timeout(800)
-        weak = screen.pixel(600, 400)
-        self.assertGreater(
-            float(np.abs(strong - inside).max()), 2 * float(np.abs(weak - inside).max())
-        )
+        self.until(lambda: self.assertGreater(strong, 2 * self.change((600, 400), inside)))
 
     def test_the_matte_is_peeked_at_while_a_handle_moves(self) -> None:
         page, screen = self.page, self.screen
@@ -227,14 +205,11 @@ class Views(MaskBenchCase):
         page.mouse.down()
         page.mouse.move(box["x"] + 5, box["y"] + 25, steps=3)
         page.keyboard.down("Control")
-        page.wait_for_timeout(800)
-        screen.wait_painted()
-        self.assertGreater(float(screen.pixel(600, 400).min()), 240)
+        self.until(lambda: self.assertGreater(float(screen.pixel(600, 400).min()), 240))
         self.assertLess(float(screen.pixel(100, 100).max()), 15)
         page.keyboard.up("Control")
         page.mouse.up()
-        page.wait_for_timeout(800)
-        self.assertGreater(float(screen.pixel(100, 100).max()), 60)
+        self.until(lambda: self.assertGreater(float(screen.pixel(100, 100).max()), 60))
 
     def test_a_part_pointed_at_in_the_list_shows_where_it_is(self) -> None:
         page, screen = self.page, self.screen
@@ -244,11 +219,9 @@ class Views(MaskBenchCase):
         page.keyboard.press("Escape")
         rim = screen.pixel(760, 400)
         page.get_by_role("button", name="Oval", exact=True).first.hover()
-        page.wait_for_timeout(1500)
-        self.assertGreater(float(np.abs(screen.pixel(760, 400) - rim).max()), 10)
+        self.until(lambda: self.assertGreater(self.change((760, 400), rim), 10))
         page.mouse.move(640, 20)
-        page.wait_for_timeout(1000)
-        np.testing.assert_allclose(screen.pixel(760, 400), rim, atol=4)
+        self.until(lambda: self.assertLess(self.change((760, 400), rim), 4))
 
 
 class Shared(MaskBenchCase):

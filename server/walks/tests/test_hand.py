@@ -55,16 +55,13 @@ class Hand(BrowserCase):
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
         screen.stroke(*DOWN_THE_SHIRT)
         screen.wait_proved()
-        page.wait_for_timeout(
-            800
-        )  # the untouched picture is fetched when there is nothing else to do
         button = page.get_by_role("button", name="Hold for before")
         box = button.bounding_box()
         assert box is not None
         page.mouse.move(box["x"] + 20, box["y"] + 10)
         page.mouse.down()
         expect(page.get_by_text("Untouched", exact=True)).to_be_visible()
-        np.testing.assert_allclose(screen.pixel(*SHIRT), untouched, atol=2)
+        self.until(lambda: np.testing.assert_allclose(screen.pixel(*SHIRT), untouched, atol=2))
         page.mouse.up()
         expect(page.get_by_text("Untouched", exact=True)).to_have_count(0)
 
@@ -137,20 +134,18 @@ class Hand(BrowserCase):
         page.mouse.down(button="middle")
         page.mouse.move(400, 300, steps=4)
         page.mouse.up(button="middle")
-        page.wait_for_timeout(600)
-        self.assertGreater(np.abs(screen.pixel(600, 400) - corner).max(), 3)
+        self.until(lambda: self.assertGreater(np.abs(screen.pixel(600, 400) - corner).max(), 3))
         expect(page.get_by_text("needs a reference")).to_have_count(0)
 
     def test_the_window_is_made_smaller(self) -> None:
         screen, page = self.screen, self.page
         page.set_viewport_size({"width": 1024, "height": 700})
-        page.wait_for_timeout(300)
-        screen.wait_painted()
         for name in ("Deliver", "Undo", "Tainted", "New cast"):
             button = page.get_by_role("button", name=name, exact=True)
             expect(button).to_be_in_viewport(ratio=1)
         self.assertLess(page.evaluate("document.documentElement.scrollWidth"), 1025)
-        self.assertGreater(screen.pixel(150, 100)[0], 100)  # the red curtain is where it should be
+        # The red curtain is where it should be.
+        self.until(lambda: self.assertGreater(screen.pixel(150, 100)[0], 100))
 
     def test_a_picture_that_fails_is_told_and_the_last_one_stays(self) -> None:
         screen, page = self.screen, self.page

@@ -28,7 +28,7 @@ class Keys(BrowserCase):
         expect(dialog.get_by_role("button", name="key of: Sample a tainted place")).to_have_text(
             "Q"
         )
-        page.keyboard.press("Escape")
+        self.close_dialog()
         page.reload()
         self.pressed("Tainted", "true")  # a photo without casts begins with sampling
         page.keyboard.press("Escape")

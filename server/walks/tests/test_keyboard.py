@@ -123,7 +123,7 @@ class Keyboard(BrowserCase):
         page.keyboard.type("By hand")
         self.press("button", "Keep")
         expect(dialog.get_by_label("Name of By hand")).to_be_visible()
-        page.keyboard.press("Escape")
+        self.close_dialog()
         amount = page.get_by_label("Amount, number")
         for keys, shown, kept in (("Control+z", "100 %", 1.0), ("Control+Shift+z", "90 %", 0.9)):
             page.keyboard.press(keys)

@@ -72,10 +72,7 @@ class Shapes(MaskBenchCase):
         page.get_by_role("button", name="path, point 2", exact=True).focus()
         page.keyboard.press("Enter")
         expect(page.get_by_role("button", name="path, handle after point 2")).to_be_visible()
-        for _ in range(50):
-            if len(self.parts(["path"])[0]["nodes"]) == 4:
-                break
-            page.wait_for_timeout(100)
+        self.until(lambda: self.assertEqual(len(self.parts(["path"])[0]["nodes"]), 4))
         nodes = self.parts(["path"])[0]["nodes"]
         self.assertAlmostEqual(nodes[0]["at"][0], path["nodes"][0]["at"][0] - 10 / 1200, places=5)
         self.assertIsNotNone(nodes[1]["before"])
@@ -143,10 +140,8 @@ class Shapes(MaskBenchCase):
         page.get_by_role("button", name="adds").click()
         page.get_by_role("menuitem", name="New cast for all that is not masked").click()
         expect(page.get_by_role("button", name="New cast", exact=False).first).to_be_visible()
-        for _ in range(50):
-            if len(casts := self.casts()) == 2:
-                break
-            page.wait_for_timeout(100)
+        self.until(lambda: self.assertEqual(len(self.casts()), 2))
+        casts = self.casts()
         (rest,) = casts[1]["mask"]["parts"]
         self.assertEqual((rest["cast"], rest["invert"]), (casts[0]["id"], True))
         mine, others = (

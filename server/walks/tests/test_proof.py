@@ -21,11 +21,7 @@ class Proof(TreatedCase):
         return float(np.ptp(self.screen.seen(*place)))
 
     def wait_colour(self, place: tuple[int, int], *, colourful: bool) -> None:
-        for _ in range(60):
-            if (self.colour_at(place) > 25) == colourful:
-                return
-            self.page.wait_for_timeout(100)
-        self.fail(f"{place} stays {'grey' if colourful else 'colourful'}")
+        self.until(lambda: self.assertEqual(self.colour_at(place) > 25, colourful))
 
     def test_all_figures_are_the_api_s(self) -> None:
         page = self.page

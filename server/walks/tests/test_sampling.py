@@ -31,11 +31,8 @@ class SamplingCase(BrowserCase):
 
     def changed(self, earlier: dict[str, Any]) -> dict[str, Any]:
         """The last pair, once it is another than it was."""
-        for _ in range(100):
-            if (pair := self.pair()) != earlier:
-                return pair
-            self.page.wait_for_timeout(200)
-        raise AssertionError("the pair stayed as it was")
+        self.until(lambda: self.assertNotEqual(self.pair(), earlier))
+        return self.pair()
 
     def tainted(self) -> None:
         """A tainted sample that waits for its reference."""
@@ -104,7 +101,7 @@ class Sampling(SamplingCase):
         expect(details.get_by_role("term").filter(has_text="CIELAB D50")).to_be_visible()
         details.get_by_label("Kind of surface").select_option("Foliage")
         expect(self.page.get_by_text("off line")).to_have_count(0)
-        self.page.keyboard.press("Escape")
+        self.close_dialog()
         self.assertEqual(self.pair()["reference"]["kind"], "foliage")
 
     def test_a_reference_is_typed_in_any_space(self) -> None:
@@ -201,7 +198,7 @@ class Sampling(SamplingCase):
         self.tainted()
         dialog = self.from_elsewhere()
         expect(dialog.get_by_role("button", name="The place as it came")).to_be_disabled()
-        self.page.keyboard.press("Escape")
+        self.close_dialog()
         self.page.get_by_role("button", name="Base").click()
         self.page.get_by_label("Temperature, number").fill("4500")
         self.page.keyboard.press("Enter")
@@ -250,7 +247,7 @@ class Library(SamplingCase):
         details.get_by_label("Group in the library").select_option("Materials")
         details.get_by_role("button", name="Keep").click()
         expect(details.get_by_text("White shirt is in the library")).to_be_visible()
-        self.page.keyboard.press("Escape")
+        self.close_dialog()
         kept = self.pair()["reference"]["rgb"]
         self.page.get_by_role("link", name="Next photo").click()
         expect(self.page.get_by_role("heading", name="Repair day")).to_be_visible()
@@ -322,7 +319,7 @@ class Library(SamplingCase):
         page.get_by_role("button", name="Mid grey").focus()
         page.keyboard.press("Enter")
         expect(page.get_by_text("needs a reference")).to_have_count(0)
-        page.keyboard.press("Escape")
+        self.close_dialog()
         self.screen.photo.focus()
         page.keyboard.press("p")
         page.keyboard.press("Enter")
