@@ -44,7 +44,7 @@
 
   /** A key holds what is masked already to its colours. */
   function addKey(part: Part): void {
-    studio.addPart({ ...part, join: studio.cast?.mask.parts.length ? 'intersect' : 'add' });
+    studio.masking.addPart({ ...part, join: studio.cast?.mask.parts.length ? 'intersect' : 'add' });
   }
 
   const addNamed = (key: NamedKey): void => addKey(edit.newKey(key));
@@ -56,7 +56,7 @@
     form.append('id', edit.newId());
     void studio.attempt(async () => {
       const path = `/photos/${studio.photo.id}/mask-picture`;
-      studio.addPart(await callWithForm<Picture>(path, form));
+      studio.masking.addPart(await callWithForm<Picture>(path, form));
     });
   }
 </script>
@@ -76,7 +76,7 @@
       <DropdownMenu.Item
         class="menu-item"
         onSelect={() => {
-          studio.addPart(edit.newBrush());
+          studio.masking.addPart(edit.newBrush());
           studio.tool = 'paint';
         }}>Brush</DropdownMenu.Item
       >
@@ -92,7 +92,10 @@
         Similar and hanging together: click
       </DropdownMenu.Item>
       {#each guesses as [of, label] (of)}
-        <DropdownMenu.Item class="menu-item" onSelect={() => studio.addPart(edit.newGuess(of))}>
+        <DropdownMenu.Item
+          class="menu-item"
+          onSelect={() => studio.masking.addPart(edit.newGuess(of))}
+        >
           {label}
         </DropdownMenu.Item>
       {/each}
@@ -100,7 +103,7 @@
       <DropdownMenu.Item class="menu-item" onSelect={() => addKey(edit.newLuminanceRange())}>
         Range of luminance
       </DropdownMenu.Item>
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.addKey()}>
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.addKey()}>
         Colour key of the tainted samples
       </DropdownMenu.Item>
       <DropdownMenu.Sub>
@@ -132,7 +135,7 @@
             {#each lenders as cast (cast.id)}
               <DropdownMenu.Item
                 class="menu-item"
-                onSelect={() => studio.addPart(edit.newLent(cast.id))}
+                onSelect={() => studio.masking.addPart(edit.newLent(cast.id))}
               >
                 {studio.titleOf(cast)}
               </DropdownMenu.Item>
@@ -140,7 +143,7 @@
           </DropdownMenu.SubContent>
         </DropdownMenu.Sub>
       {/if}
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.addPart(edit.newWhole())}>
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.addPart(edit.newWhole())}>
         Whole photo
       </DropdownMenu.Item>
       <DropdownMenu.Item class="menu-item" onSelect={() => picker.click()}>

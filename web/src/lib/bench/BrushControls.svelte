@@ -18,14 +18,14 @@
     <SliderRow
       {label}
       labelWidth={50}
-      value={studio.brush[name] * 100}
+      value={studio.masking.brush[name] * 100}
       {resting}
       {least}
       {most}
       {step}
       unit=" %"
-      onpreview={(percent) => (studio.brush[name] = percent / 100)}
-      oncommit={(percent) => (studio.brush[name] = percent / 100)}
+      onpreview={(percent) => (studio.masking.brush[name] = percent / 100)}
+      oncommit={(percent) => (studio.masking.brush[name] = percent / 100)}
     />
   {/each}
 </div>
@@ -47,8 +47,8 @@
   <button
     class="button"
     title="Strokes stop where the photo's colour changes under the brush"
-    aria-pressed={studio.brush.edges}
-    onclick={() => (studio.brush.edges = !studio.brush.edges)}>Hold at edges</button
+    aria-pressed={studio.masking.brush.edges}
+    onclick={() => (studio.masking.brush.edges = !studio.masking.brush.edges)}>Hold at edges</button
   >
   <span class="truncate text-ink2" title="Alt + wheel sizes the brush"
     >Alt erases, Shift: straight</span

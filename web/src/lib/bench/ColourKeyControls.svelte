@@ -55,7 +55,7 @@
   });
 
   function set(name: Dimension, range: Range, done: boolean): void {
-    studio.changePart((p) => (isColourKey(p) ? { ...p, [name]: range } : p), done);
+    studio.masking.changePart((p) => (isColourKey(p) ? { ...p, [name]: range } : p), done);
   }
 </script>
 
@@ -88,7 +88,8 @@
   {#if part.left_out.length}
     <button
       class="button"
-      onclick={() => studio.changePart((p) => (isColourKey(p) ? { ...p, left_out: [] } : p))}
+      onclick={() =>
+        studio.masking.changePart((p) => (isColourKey(p) ? { ...p, left_out: [] } : p))}
       >Take back in</button
     >
   {/if}

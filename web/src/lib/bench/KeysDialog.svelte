@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
+  import KeepForm from '../controls/KeepForm.svelte';
   import { call, reasonOf } from '../api/client';
   import type { KeyEntry, KeysKept } from '../api/types';
   import { isColourKey } from '../recipe/edit';
@@ -9,10 +10,9 @@
   let { open = $bindable() }: { open: boolean } = $props();
   const studio = useStudio();
   let own = $state.raw<KeyEntry[]>([]);
-  let name = $state('');
   let told = $state('');
   let picker = $state<HTMLInputElement>();
-  const part = $derived(isColourKey(studio.part) ? studio.part : null);
+  const part = $derived(isColourKey(studio.masking.part) ? studio.masking.part : null);
 
   $effect(() => {
     if (open) {
@@ -26,23 +26,24 @@
     own = keys.filter((k) => k.id != null);
   }
 
-  async function attempt(work: () => Promise<void>): Promise<void> {
+  /** Whether it went well; what goes wrong is told. */
+  async function attempt(work: () => Promise<void>): Promise<boolean> {
     try {
       await work();
+      return true;
     } catch (error) {
       told = `${reasonOf(error)}.`;
+      return false;
     }
   }
 
-  function keep(event: Event): void {
-    event.preventDefault();
-    if (!part) return;
+  async function keep(name: string): Promise<boolean> {
+    if (!part) return false;
     const { hue, saturation, luminance, left_out } = part;
-    void attempt(async () => {
+    return attempt(async () => {
       const body = { name, hue, saturation, luminance, left_out };
       const kept = await call<KeysKept>('POST', '/keys', body);
       told = kept.added ? `${name} is kept.` : `${name} took the place of the one of that name.`;
-      name = '';
       await load();
     });
   }
@@ -77,17 +78,12 @@
         Yours on every photo. A key is calculated from the colours of the photo that it is used on.
       </Dialog.Description>
       {#if part}
-        <form class="mb-3 flex gap-1.5" onsubmit={keep}>
-          <input
-            class="field min-w-0 flex-1"
-            aria-label="Name of the key"
-            placeholder="Keep the selected key as"
-            maxlength="60"
-            required
-            bind:value={name}
-          />
-          <button class="button">Keep</button>
-        </form>
+        <KeepForm
+          label="Name of the key"
+          placeholder="Keep the selected key as"
+          most={60}
+          onkeep={keep}
+        />
       {/if}
       <ul class="min-h-[60px] flex-1 overflow-y-auto border border-line" aria-label="Own keys">
         {#each own as entry (entry.id)}

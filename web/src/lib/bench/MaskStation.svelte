@@ -46,8 +46,8 @@
   const signs: Record<Part['join'], string> = { add: '+', subtract: '−', intersect: '×' };
 
   function choose(part: Part): void {
-    studio.partId = part.id;
-    studio.refining = false;
+    studio.masking.partId = part.id;
+    studio.masking.refining = false;
     if (isBrush(part)) studio.tool = 'paint';
     else if (BRUSHING.includes(studio.tool)) studio.tool = 'look';
   }
@@ -57,8 +57,8 @@
   /** Its outline on the photo, once the pointer rests on it. */
   function hint(id: string | null): void {
     clearTimeout(hinting);
-    if (id) hinting = window.setTimeout(() => (studio.hintedPart = id), HINT_MS);
-    else studio.hintedPart = null;
+    if (id) hinting = window.setTimeout(() => (studio.masking.hintedPart = id), HINT_MS);
+    else studio.masking.hintedPart = null;
   }
 
   function titleOf(part: Part): string {
@@ -95,7 +95,7 @@
         <button
           class="button"
           class:line-through={!part.on}
-          aria-pressed={!studio.refining && studio.part?.id === part.id}
+          aria-pressed={!studio.masking.refining && studio.masking.part?.id === part.id}
           onclick={() => choose(part)}
           onpointerenter={() => hint(part.id)}
           onpointerleave={() => hint(null)}>{titleOf(part)}</button
@@ -112,37 +112,38 @@
       {#if parts.length}
         <button
           class="button px-1.5"
-          aria-pressed={studio.refining}
+          aria-pressed={studio.masking.refining}
           title="Clean, grow, draw to edges and soften the whole mask"
-          onclick={() => (studio.refining = !studio.refining)}>Refine{refined ? ' ●' : ''}</button
+          onclick={() => (studio.masking.refining = !studio.masking.refining)}
+          >Refine{refined ? ' ●' : ''}</button
         >
       {/if}
-      {#if studio.part && !studio.refining}
-        <span class="ml-auto flex gap-1.5"><PartControls part={studio.part} /></span>
+      {#if studio.masking.part && !studio.masking.refining}
+        <span class="ml-auto flex gap-1.5"><PartControls part={studio.masking.part} /></span>
       {/if}
     </div>
-    {#if studio.refining}
+    {#if studio.masking.refining}
       <RefineControls refine={studio.cast.mask.refine} />
-    {:else if painting || !studio.part || isBrush(studio.part)}
+    {:else if painting || !studio.masking.part || isBrush(studio.masking.part)}
       <BrushControls />
-    {:else if isShape(studio.part)}
-      <ShapeControls part={studio.part} />
-    {:else if isColourKey(studio.part)}
-      <ColourKeyControls part={studio.part} />
-    {:else if isSnap(studio.part)}
-      <SnapControls part={studio.part} />
-    {:else if isSimilar(studio.part)}
-      <SimilarControls part={studio.part} />
-    {:else if studio.part.kind === 'guess'}
+    {:else if isShape(studio.masking.part)}
+      <ShapeControls part={studio.masking.part} />
+    {:else if isColourKey(studio.masking.part)}
+      <ColourKeyControls part={studio.masking.part} />
+    {:else if isSnap(studio.masking.part)}
+      <SnapControls part={studio.masking.part} />
+    {:else if isSimilar(studio.masking.part)}
+      <SimilarControls part={studio.masking.part} />
+    {:else if studio.masking.part.kind === 'guess'}
       <p class="text-ink2">
-        A guess at the {studio.part.of}, from how {GUESSED[studio.part.of]}. Look at it in the
-        matte; a brush or an object adds to it or takes away.
+        A guess at the {studio.masking.part.of}, from how {GUESSED[studio.masking.part.of]}. Look at
+        it in the matte; a brush or an object adds to it or takes away.
       </p>
-    {:else if studio.part.kind === 'lent'}
+    {:else if studio.masking.part.kind === 'lent'}
       <p class="text-ink2">
         The mask of that cast, as it is there: what is changed there changes here as well.
       </p>
-    {:else if studio.part.kind === 'whole'}
+    {:else if studio.masking.part.kind === 'whole'}
       <p class="text-ink2">
         Everything. Join a colour key by intersecting, or take a brush away from it.
       </p>

@@ -39,7 +39,7 @@
   step={1}
   unit=" %"
   width={50}
-  onchange={(value) => studio.changePart((p) => ({ ...p, strength: value / 100 }))}
+  onchange={(value) => studio.masking.changePart((p) => ({ ...p, strength: value / 100 }))}
 />
 <DropdownMenu.Root>
   <DropdownMenu.Trigger class="button" title="What this part does">
@@ -51,25 +51,25 @@
         <MenuChoice
           value={part.join}
           choices={joins}
-          onchoose={(join) => studio.changePart((p) => ({ ...p, join }))}
+          onchoose={(join) => studio.masking.changePart((p) => ({ ...p, join }))}
         />
       {/if}
       <DropdownMenu.CheckboxItem
         class="menu-item"
         checked={part.invert}
-        onCheckedChange={(invert) => studio.changePart((p) => ({ ...p, invert }))}
+        onCheckedChange={(invert) => studio.masking.changePart((p) => ({ ...p, invert }))}
       >
         {#snippet children({ checked })}Inverted<span>{checked ? '●' : ''}</span>{/snippet}
       </DropdownMenu.CheckboxItem>
       <DropdownMenu.CheckboxItem
         class="menu-item"
         checked={part.on}
-        onCheckedChange={(on) => studio.changePart((p) => ({ ...p, on }))}
+        onCheckedChange={(on) => studio.masking.changePart((p) => ({ ...p, on }))}
       >
         {#snippet children({ checked })}Switched on<span>{checked ? '●' : ''}</span>{/snippet}
       </DropdownMenu.CheckboxItem>
       <DropdownMenu.Separator class="my-1 h-px bg-line" />
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.duplicatePart(part.id)}>
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.duplicatePart(part.id)}>
         Duplicate this part
       </DropdownMenu.Item>
       <DropdownMenu.Item class="menu-item" onSelect={() => studio.addCastOfTheRest()}>
@@ -88,7 +88,7 @@
         </DropdownMenu.SubContent>
       </DropdownMenu.Sub>
       <DropdownMenu.Separator class="my-1 h-px bg-line" />
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.removePart(part.id)}>
+      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.removePart(part.id)}>
         Delete this part
       </DropdownMenu.Item>
     </DropdownMenu.Content>

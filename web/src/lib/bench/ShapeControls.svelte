@@ -33,7 +33,7 @@
   const value = (name: string): number => (part as unknown as Record<string, number>)[name] ?? 0;
 
   function set({ name, factor }: Row, to: number, done: boolean): void {
-    studio.changePart((p) => ({ ...p, [name]: to / factor }), done);
+    studio.masking.changePart((p) => ({ ...p, [name]: to / factor }), done);
   }
 </script>
 

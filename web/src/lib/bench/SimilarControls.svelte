@@ -9,7 +9,7 @@
   const count = $derived(part.seeds.length);
 
   function set(change: Partial<Similar>, done: boolean): void {
-    studio.changePart((p) => (isSimilar(p) ? { ...p, ...change } : p), done);
+    studio.masking.changePart((p) => (isSimilar(p) ? { ...p, ...change } : p), done);
   }
 </script>
 

@@ -15,7 +15,7 @@
 
   /** The last thing said; the loop, or the first scribble without one, stays. */
   function forget(): void {
-    studio.changePart((p) => {
+    studio.masking.changePart((p) => {
       if (!isSnap(p)) return p;
       return p.other.length
         ? { ...p, other: p.other.slice(0, -1) }

@@ -7,10 +7,10 @@
   let { stage, at }: { stage: Stage; at: Point } = $props();
   const studio = useStudio();
 
-  const outer = $derived(stage.lengthOnCanvas(studio.penSize) / stage.dpr / 2);
+  const outer = $derived(stage.lengthOnCanvas(studio.masking.penSize) / stage.dpr / 2);
   /** Where full effect ends. */
   const inner = $derived(
-    outer * (1 - (SCRIBBLING.includes(studio.tool) ? 0 : studio.brush.feather)),
+    outer * (1 - (SCRIBBLING.includes(studio.tool) ? 0 : studio.masking.brush.feather)),
   );
   const erasing = $derived(studio.tool === 'erase' || studio.tool === 'other');
 </script>

@@ -91,7 +91,7 @@
       view: stage.view,
       whole: stage.whole,
       show: studio.shown,
-      part: studio.hintedPart,
+      part: studio.masking.hintedPart,
       ink: room.settings.ink,
       said: studio.finder.said,
       cast: proving.shown?.cast ?? studio.castId,

@@ -119,14 +119,14 @@ export class Hand {
         points = extended(points, place, pressureOf(one), this.stroke.size);
       }
       this.stroke = { ...this.stroke, points };
-      if (this.stroke.edges) this.studio.paint(this.stroke, false);
+      if (this.stroke.edges) this.studio.masking.paint(this.stroke, false);
     }
     this.#hover(at);
   }
 
   up(): void {
     this.dragging = false;
-    if (this.#clicked) void this.studio.selectAt(this.#clicked);
+    if (this.#clicked) void this.studio.masking.selectAt(this.#clicked);
     this.#clicked = null;
     this.#corner = null;
     if (this.#pressed) this.studio.drawing.up();
@@ -149,8 +149,8 @@ export class Hand {
     event.preventDefault();
     const delta = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
     if (event.altKey && PAINTING.includes(this.studio.tool) && this.brushing) {
-      const size = this.studio.brush.size * Math.exp(-delta * 0.001);
-      this.studio.brush.size = Math.min(Math.max(size, 0.002), 1);
+      const size = this.studio.masking.brush.size * Math.exp(-delta * 0.001);
+      this.studio.masking.brush.size = Math.min(Math.max(size, 0.002), 1);
       return;
     }
     const { x, y } = pointOn(event.currentTarget, event);
@@ -184,7 +184,7 @@ export class Hand {
     if (isDrawing(this.studio.tool)) this.#drawByKey(this.studio.tool, place, event.shiftKey);
     const held = { adding: event.shiftKey, leaving: event.altKey };
     if (this.sampling) this.#sample([place], held);
-    if (this.studio.tool === 'look') void this.studio.selectAt(place);
+    if (this.studio.tool === 'look') void this.studio.masking.selectAt(place);
     if (this.brushing) {
       this.#startStroke(place, 1, event);
       this.#endStroke();
@@ -247,17 +247,17 @@ export class Hand {
       return;
     }
     const erase = this.studio.tool === 'erase' || keys.altKey;
-    const last = keys.shiftKey ? this.studio.lastPoint : undefined;
+    const last = keys.shiftKey ? this.studio.masking.lastPoint : undefined;
     const points: Stroke['points'] = last ? [last, [at, pressure]] : [[at, pressure]];
-    this.stroke = { ...this.studio.brush, erase, points };
+    this.stroke = { ...this.studio.masking.brush, erase, points };
   }
 
   #endStroke(): void {
     if (!this.stroke) return;
     const done = this.stroke;
     this.stroke = null;
-    if (SCRIBBLING.includes(this.studio.tool)) this.studio.scribble(done);
-    else this.studio.paint(done);
+    if (SCRIBBLING.includes(this.studio.tool)) this.studio.masking.scribble(done);
+    else this.studio.masking.paint(done);
     this.onstroke(done);
   }
 }

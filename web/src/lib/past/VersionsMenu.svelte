@@ -1,16 +1,11 @@
 <script lang="ts">
+  import KeepForm from '../controls/KeepForm.svelte';
   import PopoverPanel from '../controls/PopoverPanel.svelte';
+  import { keyOf, shownKey } from '../help/commands';
   import { useStudio } from '../studio/studio.svelte';
 
   const studio = useStudio();
   const { versions } = studio;
-  let name = $state('');
-
-  async function keep(event: Event): Promise<void> {
-    event.preventDefault();
-    await versions.keep(name);
-    name = '';
-  }
 </script>
 
 <PopoverPanel
@@ -21,17 +16,12 @@
 >
   {#snippet button()}Versions<span aria-hidden="true">▾</span>{/snippet}
 
-  <form class="mb-2 flex gap-1.5" onsubmit={keep}>
-    <input
-      class="field min-w-0 flex-1"
-      aria-label="Name of the version"
-      placeholder="Keep the present state as"
-      maxlength="80"
-      required
-      bind:value={name}
-    />
-    <button class="button">Keep</button>
-  </form>
+  <KeepForm
+    label="Name of the version"
+    placeholder="Keep the present state as"
+    most={80}
+    onkeep={(name) => versions.keep(name)}
+  />
   <ul class="max-h-[420px] overflow-y-auto" aria-label="Versions of this photo">
     {#each versions.all as version (version.id)}
       <li class="border-t border-line py-1.5">
@@ -76,6 +66,9 @@
     {/each}
   </ul>
   {#if versions.all.length}
-    <p class="mt-1 text-small text-ink2">Full stop and comma flip through them on the photo.</p>
+    <p class="mt-1 text-small text-ink2">
+      The keys <kbd>{shownKey(keyOf('later-version'))}</kbd> and
+      <kbd>{shownKey(keyOf('earlier-version'))}</kbd> flip through them on the photo.
+    </p>
   {/if}
 </PopoverPanel>

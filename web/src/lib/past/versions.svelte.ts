@@ -23,18 +23,18 @@ export class Versions {
   }
 
   /** Keep the present under a name. */
-  keep(name: string): Promise<void> {
+  keep(name: string): Promise<boolean> {
     return this.#attempt(async () => {
       await this.studio.saver.settled();
       await call('POST', this.#path, { name });
     });
   }
 
-  rename(id: number, name: string): Promise<void> {
+  rename(id: number, name: string): Promise<boolean> {
     return this.#attempt(() => call('PUT', `${this.#path}/${id}`, { name }));
   }
 
-  remove(id: number): Promise<void> {
+  remove(id: number): Promise<boolean> {
     return this.#attempt(async () => {
       await call('DELETE', `${this.#path}/${id}`);
       if (this.flippedId === id) this.flippedId = null;
@@ -42,7 +42,7 @@ export class Versions {
   }
 
   /** Work on from a version; the present is one undo away. */
-  take(id: number): Promise<void> {
+  take(id: number): Promise<boolean> {
     return this.#attempt(async () => {
       await this.studio.saver.settled();
       const { revision } = this.studio.saver;
@@ -60,8 +60,8 @@ export class Versions {
     this.flippedId = stops[(at + by + stops.length) % stops.length] ?? null;
   }
 
-  async #attempt(work: () => Promise<unknown>): Promise<void> {
-    await this.studio.attempt(async () => {
+  #attempt(work: () => Promise<unknown>): Promise<boolean> {
+    return this.studio.attempt(async () => {
       await work();
       await this.load();
     });

@@ -9,7 +9,7 @@ export interface Shown {
   when: NonNullable<ShownFigure['when']>;
 }
 
-type Attempt = (work: () => Promise<void>, about: 'proof') => Promise<void>;
+type Attempt = (work: () => Promise<void>, about: 'proof') => Promise<unknown>;
 
 /** What the engine says of the treatment, and which figure is looked at. */
 export class Proving {

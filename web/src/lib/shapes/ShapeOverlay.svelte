@@ -24,7 +24,7 @@
   const busy = $derived(isDrawing(studio.tool) && !drawing.idle);
   const MOST_SHOWN = 120; // handles of a freehand outline would hide it
 
-  const part = $derived(isShape(studio.part) ? studio.part : null);
+  const part = $derived(isShape(studio.masking.part) ? studio.masking.part : null);
   const handles = $derived(part && studio.tool === 'look' ? handlesOf(part) : []);
   let dragged: { handle: Handle; alone: boolean } | null = null;
 
@@ -64,7 +64,7 @@
   );
 
   function change(to: (shape: Shape) => Shape, done: boolean): void {
-    studio.changePart((p) => (isShape(p) ? to(p) : p), done);
+    studio.masking.changePart((p) => (isShape(p) ? to(p) : p), done);
   }
 
   function down(event: PointerEvent & { currentTarget: HTMLElement }, handle: Handle): void {
@@ -172,7 +172,7 @@
       class:side={handle.side}
       style:left="{x}px"
       style:top="{y}px"
-      aria-label="{studio.part?.kind}, {handle.name}"
+      aria-label="{studio.masking.part?.kind}, {handle.name}"
       title={handle.node !== undefined && !handle.side
         ? 'Drag. Double click: corner or smooth. Insert adds, Delete removes a point.'
         : handle.name}

@@ -89,19 +89,19 @@ export class Drawing {
     const [dx, dy] = [Math.abs(two[0] - one[0]), Math.abs(two[1] - one[1])];
     if (Math.hypot(dx, dy) < LEAST) return;
     const oval = () => newOval(one, [Math.max(dx, LEAST), Math.max(dy, LEAST)]);
-    this.studio.addPart(this.kind === 'oval' ? oval() : newRamp(one, two));
+    this.studio.masking.addPart(this.kind === 'oval' ? oval() : newRamp(one, two));
     this.studio.tool = 'look';
   }
 
   #addOutline(places: Vector[]): void {
     if (this.kind === 'snap') {
-      this.studio.addPart(newSnap(places));
+      this.studio.masking.addPart(newSnap(places));
       this.studio.tool = 'look';
     } else this.#add(places.map((at) => ({ at, before: null, after: null })));
   }
 
   #add(nodes: PathNode[]): void {
-    this.studio.addPart(newPath(nodes));
+    this.studio.masking.addPart(newPath(nodes));
     this.studio.tool = 'look';
   }
 }

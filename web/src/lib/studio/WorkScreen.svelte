@@ -35,7 +35,7 @@
 
   function keyDown(event: KeyboardEvent): void {
     if (delivering || helping) return;
-    if (event.key === 'Control') studio.peeking = true;
+    if (event.key === 'Control') studio.masking.peeking = true;
     const onControl = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
     if (event.key === ' ' && !onControl) {
       panning = true;
@@ -49,7 +49,7 @@
 
   function keyUp(event: KeyboardEvent): void {
     if (event.key === ' ') panning = false;
-    if (event.key === 'Control') studio.peeking = false;
+    if (event.key === 'Control') studio.masking.peeking = false;
     if (event.key.toLowerCase() === keyOf('untouched')) studio.untouched = false;
   }
 </script>
@@ -58,7 +58,7 @@
   onkeydown={keyDown}
   onkeyup={keyUp}
   onblur={() => {
-    panning = studio.peeking = false;
+    panning = studio.masking.peeking = false;
     studio.untouched = false;
   }}
   onbeforeunload={(event) => studio.saver.unsaved && event.preventDefault()}

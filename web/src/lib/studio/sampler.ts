@@ -205,7 +205,7 @@ export class Sampler {
   /** A first sample makes the key; further ones, with Shift or by a drag, widen it; with Alt they are
    * left out. */
   async #sampleKey(places: Vector[], { adding, leaving }: Held): Promise<void> {
-    const part = this.studio.part;
+    const part = this.studio.masking.part;
     if (!edit.isColourKey(part)) return;
     const every = Math.ceil(places.length / MOST_KEYED);
     const some = places.filter((_, i) => i % every === 0);
@@ -215,17 +215,19 @@ export class Sampler {
     const key = await this.#askKey({ id: part.id, colours, key: earlier, leave_out: leaving });
     const { hue, saturation, luminance, taken, left_out } = key;
     const made = { hue, saturation, luminance, taken, left_out };
-    this.studio.changePart((p) => (edit.isColourKey(p) ? { ...p, ...made } : p));
+    this.studio.masking.changePart((p) => (edit.isColourKey(p) ? { ...p, ...made } : p));
   }
 
   /** A place whose like is masked. */
   #seed(at: Vector, adding: boolean): void {
-    const { part } = this.studio;
+    const { part } = this.studio.masking;
     if (!this.studio.cast)
       throw new Error('A mask belongs to a cast: sample a tainted place first');
     if (adding && edit.isSimilar(part))
-      this.studio.changePart((p) => (edit.isSimilar(p) ? { ...p, seeds: [...p.seeds, at] } : p));
-    else this.studio.addPart(edit.newSimilar(at));
+      this.studio.masking.changePart((p) =>
+        edit.isSimilar(p) ? { ...p, seeds: [...p.seeds, at] } : p,
+      );
+    else this.studio.masking.addPart(edit.newSimilar(at));
   }
 
   /** A key that takes colours in; spacious: how much wider than usual. */

@@ -1,20 +1,16 @@
 import { getContext, setContext } from 'svelte';
-import { call, reasonOf } from '../api/client';
+import { reasonOf } from '../api/client';
 import type {
   Base,
-  Brush,
   Cast,
   Concern,
-  Covering,
   Finding,
-  Part,
   PhotoWithRecipe,
   Recipe,
   RecipeState,
   Remedy,
   Said,
   Show,
-  Stroke,
   Vector,
 } from '../api/types';
 import { evidenceOf, Finder } from '../finder/finder.svelte';
@@ -25,18 +21,11 @@ import { Library } from '../references/library.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
 import { Drawing } from '../shapes/drawing.svelte';
+import { Masking } from './masking.svelte';
 import { Probe } from './probe.svelte';
 import { Sampler } from './sampler';
 import { Saver } from './saver.svelte';
-import {
-  PAINTING,
-  SAMPLING,
-  SCRIBBLE,
-  SCRIBBLING,
-  VIEWS,
-  type Drawing as DrawingKind,
-  type Tool,
-} from './tools';
+import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
 
 const PROOF_DELAY_MS = 150;
 /** How much wider than usual a key is that leaves a colour out: better too much than too little. */
@@ -57,18 +46,11 @@ export class Studio {
   castId = $state<string | null>(null);
   /** Whether the bench holds the base instead of a cast. */
   settingBase = $state(false);
-  partId = $state<string | null>(null);
   remedyId = $state<string | null>(null);
   tool = $state<Tool>('look');
   show = $state<Show>('now');
   /** Whether the untouched photo is being held up. */
   untouched = $state(false);
-  /** Fractions of the long edge, shares of radius and strength. */
-  brush = $state({ size: 0.12, feather: 0.6, flow: 1, opacity: 1, edges: false });
-  /** Whether the key that shows the matte while a handle moves is held. */
-  peeking = $state(false);
-  /** A part that is pointed at in the list. */
-  hintedPart = $state<string | null>(null);
   /** A place that is pointed out on the photo. */
   marked = $state.raw<{ at: Vector; text: string } | null>(null);
   trouble = $state.raw<Trouble | null>(null);
@@ -77,8 +59,7 @@ export class Studio {
   readonly proving: Proving;
   readonly finder: Finder;
   readonly scopes: ScopeReader;
-  /** Whether the mask's station shows what is done to the mask as a whole. */
-  refining = $state(false);
+  readonly masking = new Masking(this);
   readonly drawing = new Drawing(this);
   readonly sampler = new Sampler(this);
   readonly library: Library;
@@ -91,8 +72,6 @@ export class Studio {
 
   #proofTimer = 0;
   #evidence: unknown[] = [];
-  /** While a stroke is being painted: the recipe without it, and the brush that it goes to. */
-  #painting: { onto: Recipe; brush: Brush } | null = null;
 
   constructor(readonly opened: PhotoWithRecipe) {
     this.photo = opened.photo;
@@ -117,20 +96,10 @@ export class Studio {
 
   /** How the mask is shown just now. */
   get shown(): Show {
-    if (this.hintedPart) return 'outline';
-    if (this.peeking && this.moving) return 'matte';
+    if (this.masking.hintedPart) return 'outline';
+    if (this.masking.peeking && this.moving) return 'matte';
     // Two states are compared without the mask drawn over one of them.
     return this.compare.mode === 'off' ? this.show : 'now';
-  }
-
-  /** Of the pen in hand, fraction of the long edge. */
-  get penSize(): number {
-    return SCRIBBLING.includes(this.tool) ? SCRIBBLE : this.brush.size;
-  }
-
-  /** Where the brush was lifted last. */
-  get lastPoint(): Stroke['points'][number] | undefined {
-    return this.#brushToPaint().strokes.at(-1)?.points.at(-1);
   }
 
   get longEdge(): number {
@@ -143,11 +112,6 @@ export class Studio {
 
   get castIndex(): number {
     return this.recipe.casts.findIndex((c) => c.id === this.castId);
-  }
-
-  get part(): Part | undefined {
-    const parts = this.cast?.mask.parts ?? [];
-    return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
   }
 
   get remedy(): Remedy | undefined {
@@ -222,11 +186,6 @@ export class Studio {
     else this.preview(recipe);
   }
 
-  changePart(change: (part: Part) => Part, done = true): void {
-    const id = this.part?.id;
-    if (id) this.changeCast((cast) => edit.changePart(cast, id, change), done);
-  }
-
   changeRemedy(change: (remedy: Remedy) => Remedy, done = true): void {
     const id = this.remedy?.id;
     this.changeCast(
@@ -243,9 +202,9 @@ export class Studio {
 
   select(castId: string | null): void {
     this.settingBase = false;
-    this.refining = false;
+    this.masking.refining = false;
     this.castId = castId;
-    this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
+    this.masking.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
   }
 
   addCast(): void {
@@ -327,72 +286,6 @@ export class Studio {
     });
   }
 
-  /** Lay a stroke on the mask; not done: it is still growing. */
-  paint(stroke: Stroke, done = true): void {
-    const { castId } = this;
-    if (!castId || !this.cast) return;
-    this.#painting ??= { onto: this.recipe, brush: this.#brushToPaint() };
-    const { onto, brush } = this.#painting;
-    const stroked = edit.withStroke(brush, stroke);
-    const recipe = edit.changeCast(onto, castId, (cast) =>
-      cast.mask.parts.some((p) => p.id === brush.id)
-        ? edit.changePart(cast, brush.id, () => stroked)
-        : edit.withPart(cast, stroked),
-    );
-    if (done) this.#painting = null;
-    if (done) this.commit(recipe);
-    else this.preview(recipe);
-    this.partId = brush.id;
-  }
-
-  /** Say over which places the object is, or is not, that the mask snaps to. */
-  scribble({ points, size }: Stroke): void {
-    const drawn = { size, points: points.map(([at]) => at) };
-    const name = this.tool === 'other' ? 'other' : 'this';
-    if (edit.isSnap(this.part))
-      this.changePart((p) => (edit.isSnap(p) ? { ...p, [name]: [...p[name], drawn] } : p));
-    else if (name === 'this') this.addPart({ ...edit.newSnap([]), this: [drawn] });
-  }
-
-  /** Choose the part that lies at a place; again: the next one there. */
-  async selectAt(at: Vector): Promise<void> {
-    await this.attempt(async () => {
-      const path = `/photos/${this.photo.id}/parts-at`;
-      const found = await call<Covering[]>('POST', path, { recipe: this.recipe, at });
-      const own = found.filter((f) => f.cast === this.castId);
-      const there = [...own, ...found.filter((f) => f.cast !== this.castId)];
-      const now = there.findIndex((f) => f.cast === this.castId && f.part === this.part?.id);
-      const next = there[(now + 1) % Math.max(there.length, 1)];
-      if (!next) return;
-      if (next.cast !== this.castId) this.select(next.cast);
-      this.partId = next.part;
-      this.refining = false;
-    });
-  }
-
-  addPart(part: Part): void {
-    this.refining = false;
-    // Its controls are to be in sight, not the brush's.
-    if (PAINTING.includes(this.tool) && !edit.isBrush(part)) this.tool = 'look';
-    this.changeCast((cast) => edit.withPart(cast, part));
-    this.partId = part.id;
-  }
-
-  /** A colour key round the tainted samples, within what is masked already. */
-  async addKey(): Promise<void> {
-    const cast = this.cast;
-    if (!cast) return;
-    const colours = cast.pairs.map((p) => p.tainted.rgb);
-    if (!colours.length) {
-      this.complain('work', 'Sample a tainted place first: the key is made from its colour');
-      return;
-    }
-    await this.attempt(async () => {
-      const key = await this.sampler.keyAround(edit.newId(), colours);
-      this.addPart({ ...key, join: cast.mask.parts.length ? 'intersect' : 'add' });
-    });
-  }
-
   /** What a concern asks for: less of it, a softer mask, a colour or a pair left out. */
   async tame({ act, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
@@ -401,14 +294,8 @@ export class Studio {
     else if (colour)
       await this.attempt(async () => {
         const key = await this.sampler.keyAround(edit.newId(), [colour], EXCLUDING);
-        this.addPart({ ...key, join: 'subtract' });
+        this.masking.addPart({ ...key, join: 'subtract' });
       });
-  }
-
-  duplicatePart(id: string): void {
-    const twice = edit.newId();
-    this.changeCast((cast) => edit.withPartTwice(cast, id, twice));
-    this.partId = twice;
   }
 
   /** Another cast, masked where this one is not. */
@@ -419,19 +306,8 @@ export class Studio {
     this.select(rest.id);
   }
 
-  removePart(id: string): void {
-    this.changeCast((cast) => edit.withoutPart(cast, id));
-    if (this.partId === id) this.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
-  }
-
   cycleView(): void {
     this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
-  }
-
-  #brushToPaint(): Brush {
-    if (edit.isBrush(this.part)) return this.part;
-    const last = this.cast?.mask.parts.findLast(edit.isBrush);
-    return last ?? edit.newBrush();
   }
 
   /** A state that the server made on top of what is saved. */
@@ -457,13 +333,15 @@ export class Studio {
     if (this.trouble?.about === about) this.trouble = null;
   }
 
-  /** Do something; what goes wrong is told. */
-  async attempt(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<void> {
+  /** Do something; what goes wrong is told, and whether it went well. */
+  async attempt(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<boolean> {
     try {
       await work();
       this.content(about);
+      return true;
     } catch (error) {
       this.complain(about, reasonOf(error));
+      return false;
     }
   }
 }
