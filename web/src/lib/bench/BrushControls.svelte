@@ -51,6 +51,6 @@
     onclick={() => (studio.masking.brush.edges = !studio.masking.brush.edges)}>Hold at edges</button
   >
   <span class="truncate text-ink2" title="Alt + wheel sizes the brush"
-    >Alt erases, Shift: straight</span
+    >Alt erases, Shift: line</span
   >
 </div>
