@@ -176,6 +176,21 @@ class Compare(TreatedCase):
         page.get_by_role("button", name="Undo").click()
         self.shows(self.before)
 
+    def test_a_name_that_is_not_kept_is_not_lost(self) -> None:
+        page = self.page
+        page.route("**/versions", lambda route: route.fulfill(status=500, body="{}"))
+        page.get_by_role("button", name="Versions").click()
+        dialog = page.get_by_role("dialog", name="Versions")
+        name = dialog.get_by_label("Name of the version")
+        name.fill("Once more")
+        name.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("500")
+        expect(name).to_have_value("Once more")
+        page.unroute("**/versions")
+        name.press("Enter")
+        expect(dialog.get_by_label("Name of Once more")).to_be_visible()
+        expect(name).to_have_value("")
+
     def test_the_history_is_read_and_gone_back_in_after_a_reload(self) -> None:
         page = self.page
         self.set_amount("40")

@@ -38,6 +38,16 @@ class Keys(BrowserCase):
         self.pressed("Tainted", "true")
         expect(page.get_by_title("Sample a tainted place (Q)")).to_be_visible()
 
+    def test_the_versions_hint_tells_the_key_as_it_is(self) -> None:
+        self.sheet().get_by_role("button", name="key of: Next version").click()
+        self.page.keyboard.press("v")
+        self.close_dialog()
+        self.page.get_by_role("button", name="Versions").click()
+        dialog = self.page.get_by_role("dialog", name="Versions")
+        dialog.get_by_label("Name of the version").fill("As it came")
+        dialog.get_by_role("button", name="Keep", exact=True).click()
+        expect(dialog).to_contain_text("The keys V and , flip through them")
+
     def test_two_commands_change_keys(self) -> None:
         dialog = self.sheet()
         tainted = dialog.get_by_role("button", name="key of: Sample a tainted place")

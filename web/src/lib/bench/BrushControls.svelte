@@ -50,7 +50,6 @@
     aria-pressed={studio.masking.brush.edges}
     onclick={() => (studio.masking.brush.edges = !studio.masking.brush.edges)}>Hold at edges</button
   >
-  <span class="truncate text-ink2" title="Alt + wheel sizes the brush"
-    >Alt erases, Shift: line</span
+  <span class="truncate text-ink2" title="Alt + wheel sizes the brush">Alt erases, Shift: line</span
   >
 </div>
