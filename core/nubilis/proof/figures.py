@@ -25,8 +25,8 @@ FULL_INK: dict[Counted, float] = {
 class Figure:
     """key: whose pixels can be shown (`proof.pixels`); name, unit, meaning: as people read them; before:
     None where only one value is told; part: the end of its name where it says more of the line above;
-    brief: its name among the few that stand on the bench, None elsewhere; full: what a pixel in full ink
-    stands for, None where it is only counted."""
+    brief: whether it is among the few that stand on the bench; full: what a pixel in full ink stands for,
+    None where it is only counted."""
 
     key: Key
     name: str
@@ -35,7 +35,7 @@ class Figure:
     meaning: str
     before: float | None = None
     part: str | None = None
-    brief: str | None = None
+    brief: bool = False
     full: float | None = None
 
 
@@ -70,33 +70,28 @@ def _scaled(figure: Figure) -> Figure:
 def _of_cast(cast: CastProof) -> Iterator[Figure]:
     if cast.before is not None and cast.after is not None:
         meaning, name = "Mean of the samples to their references", "Distance to reference"
-        yield Figure("distance", name, cast.after, DELTA_E, meaning, cast.before, brief=name)
+        yield Figure("distance", name, cast.after, DELTA_E, meaning, cast.before, brief=True)
     if cast.skin_before is not None and cast.skin_after is not None:
-        meaning, name = (
-            "Hue of the skin samples off the line on which healthy skin lies",
-            "Off the skin line",
-        )
-        yield Figure("skin", name, cast.skin_after, "°", meaning, cast.skin_before, brief=name)
-    name = "Lightness change"
-    yield Figure("lightness", name, cast.lightness_change, "L*", "Mean over the mask", brief=name)
+        meaning = "Hue of the skin samples off the line on which healthy skin lies"
+        name, before = "Off the skin line", cast.skin_before
+        yield Figure("skin", name, cast.skin_after, "°", meaning, before, brief=True)
+    name, meaning = "Lightness change", "Mean over the mask"
+    yield Figure("lightness", name, cast.lightness_change, "L*", meaning, brief=True)
     yield Figure("masked", "Masked", 100.0 * cast.area, PERCENT, "Share of the photo")
     if cast.besides:
         yield from _of_effects(cast.besides)
     if cast.guards:
-        most, name = max(g.moved for g in cast.guards), "Kept colours"
-        yield Figure("kept", f"{name}, most", most, DELTA_E, "Held when below 1", brief=name)
+        most, name = max(g.moved for g in cast.guards), "Kept colours, most"
+        yield Figure("kept", name, most, DELTA_E, "Held when below 1", brief=True)
 
 
 def _of_effects(effects: SideEffects) -> Iterator[Figure]:
     meaning = "Under the mask, where the photo carries the cast"
     yield from _moved("tainted", "Moved where tainted", effects.tainted, meaning)
     if effects.clean is not None:
-        meaning, name = (
-            "Under the mask, where the photo does not carry the cast: the less the better",
-            "Moved where clean",
-        )
-        mean, p95 = _moved("clean", name, effects.clean, meaning)
-        yield from (mean, replace(p95, brief=name))
+        meaning = "Under the mask, where the photo does not carry the cast: the less the better"
+        mean, p95 = _moved("clean", "Moved where clean", effects.clean, meaning)
+        yield from (mean, replace(p95, brief=True))
     meaning = "Fine variation where the photo is flat, CIELAB"
     yield Figure("noise", "Noise", effects.noise_after, "Lab", meaning, effects.noise_before)
     if effects.edge is not None:
@@ -108,9 +103,9 @@ def _of_photo(proof: PhotoProof) -> Iterator[Figure]:
     meaning, name, part = "Where no mask reaches: nothing by promise", "Outside the masks", "most"
     yield from _moved("outside", name, proof.outside, meaning)
     most = Figure("outside", f"{name}, {part}", proof.outside.most, DELTA_E, f"{meaning}. Most")
-    yield replace(most, part=part, brief=name)
+    yield replace(most, part=part, brief=True)
     meaning, name = "Pixels that reach an end of the gamut and did not before", "Newly clipped"
-    yield Figure("clipped", name, 100.0 * proof.newly_clipped, PERCENT, meaning, brief=name)
+    yield Figure("clipped", name, 100.0 * proof.newly_clipped, PERCENT, meaning, brief=True)
 
 
 def _moved(key: Key, name: str, moved: Moved, meaning: str) -> tuple[Figure, Figure]:

@@ -38,12 +38,7 @@
   <table class="w-full max-xl:text-small" data-testid="proof">
     <tbody>
       {#each rows as [figure, owner] (figure.name)}
-        <FigureRow
-          {figure}
-          cast={owner}
-          name={figure.brief ?? ''}
-          value={figure.key === 'kept' ? kept : undefined}
-        />
+        <FigureRow {figure} cast={owner} whole value={figure.key === 'kept' ? kept : undefined} />
       {/each}
     </tbody>
   </table>

@@ -10,7 +10,15 @@
   let more = $state(false);
   let open = $state(false);
   const AT_A_TIME = 100;
-  const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'short', timeStyle: 'short' });
+  const hour = new Intl.DateTimeFormat('en-GB', { timeStyle: 'short' });
+  const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
+  /** The day only where it is another than today. */
+  function when(made: string): string {
+    const at = new Date(made);
+    const time = hour.format(at);
+    return day.format(at) === day.format(new Date()) ? time : `${day.format(at)}, ${time}`;
+  }
 
   function load(before?: number): void {
     void studio.attempt(async () => {
@@ -61,7 +69,7 @@
               : ''}
           </span>
           <span class="text-small whitespace-nowrap text-ink2">
-            {i === 0 ? 'now' : time.format(new Date(step.made))}
+            {i === 0 ? 'now' : when(step.made)}
           </span>
         </button>
       </li>

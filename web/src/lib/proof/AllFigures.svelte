@@ -21,7 +21,12 @@
     >
   </header>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="min-h-0 flex-1 overflow-y-auto pb-3" tabindex="0" role="group" aria-label="Figures">
+  <div
+    class="min-h-0 flex-1 overflow-y-auto pr-2 pb-3"
+    tabindex="0"
+    role="group"
+    aria-label="Figures"
+  >
     {#each studio.recipe.casts as cast (cast.id)}
       {@const proof = proving.proof?.casts.find((c) => c.id === cast.id)}
       <section class="mb-3" aria-label={studio.titleOf(cast)}>

@@ -7,22 +7,22 @@
   interface Props {
     figure: Figure;
     cast: string | null;
-    /** Where it stands apart from the others. */
-    name?: string;
+    /** Its whole name, where the line above is not there to complete it. */
+    whole?: boolean;
     /** Instead of its own. */
     value?: string;
   }
-  let { figure, cast, name, value }: Props = $props();
+  let { figure, cast, whole = false, value }: Props = $props();
   const { proving } = useStudio();
   const shown = $derived(proving.shows(figure, cast));
 </script>
 
 <tr class="border-b border-faint">
   <th scope="row" class="text-left font-normal" title={figure.meaning}>
-    {#if figure.part && !name}
+    {#if figure.part && !whole}
       <span class="sr-only">{figure.name}</span>
       <span class="pl-3 text-ink2" aria-hidden="true">{figure.part}</span>
-    {:else}{name ?? figure.name}{/if}
+    {:else}{figure.name}{/if}
   </th>
   <td class="text-right font-semibold whitespace-nowrap">
     <button
