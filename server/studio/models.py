@@ -81,3 +81,15 @@ class KeptSheet(models.Model):
 
     def __str__(self) -> str:
         return f"proof sheet of photo {self.photo_id}"
+
+
+class KeptPaper(models.Model):
+    """A photo's proof sheet as it was last printed. state: fingerprint of all that it depends on."""
+
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="paper")
+    state = models.CharField(max_length=64)
+    pdf = models.BinaryField()
+    made = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"printed proof sheet of photo {self.photo_id}"

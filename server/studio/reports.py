@@ -8,9 +8,9 @@ from ninja import Router, Schema
 
 from shoots.models import Photo, Shoot
 from shoots.services.find import own_photo, own_shoot
-from studio.services.report import PhotoReport, as_csv, as_html, as_json, as_pdf, report_of
+from studio.services.paper import as_pdf, is_printed, paper_of
+from studio.services.report import as_csv, as_html, as_json, report_of
 from studio.services.save_recipe import current
-from studio.services.sheet import is_kept, sheet_of
 
 router = Router(tags=["studio"])
 Form = Literal["html", "pdf", "json", "csv"]
@@ -33,27 +33,27 @@ class SheetsOut(Schema):
 def of_photo(request: HttpRequest, photo_id: int, form: Form) -> HttpResponse:
     """Of the saved recipe."""
     photo = own_photo(request.user, photo_id)
-    return _answer(photo.title, [report_of(photo)], form)
+    return _answer(photo.title, [photo], form)
 
 
 @router.get("/shoots/{int:shoot_id}/report.{form}")
 def of_shoot(request: HttpRequest, shoot_id: int, form: Form) -> HttpResponse:
     """Of every photo that has a cast."""
     shoot = own_shoot(request.user, shoot_id)
-    return _answer(shoot.name, [report_of(p) for p in _treated(shoot)], form)
+    return _answer(shoot.name, _treated(shoot), form)
 
 
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
 def sheets(request: HttpRequest, shoot_id: int) -> SheetsOut:
     """What is still to be made before a shoot's proof sheet comes at once."""
     treated = _treated(own_shoot(request.user, shoot_id))
-    return SheetsOut(treated=len(treated), missing=[p.id for p in treated if not is_kept(p)])
+    return SheetsOut(treated=len(treated), missing=[p.id for p in treated if not is_printed(p)])
 
 
 @router.post("/photos/{int:photo_id}/sheet", response={204: None})
 def make_sheet(request: HttpRequest, photo_id: int) -> tuple[int, None]:
-    """Make a photo's sheet and keep it, so that reports need not wait for it."""
-    sheet_of(own_photo(request.user, photo_id))
+    """Make a photo's sheet and its PDF and keep them, so that reports need not wait for them."""
+    paper_of(own_photo(request.user, photo_id))
     return 204, None
 
 
@@ -61,16 +61,17 @@ def _treated(shoot: Shoot) -> list[Photo]:
     return [p for p in shoot.photos.all() if current(p).recipe.casts]
 
 
-def _answer(title: str, reports: Sequence[PhotoReport], form: Form) -> HttpResponse:
-    response = HttpResponse(_written(title, reports, form), content_type=MEDIA[form])
+def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
+    response = HttpResponse(_written(title, photos, form), content_type=MEDIA[form])
     if form != "html":
         response.headers["Content-Disposition"] = f'attachment; filename="proof.{form}"'
     return response
 
 
-def _written(title: str, reports: Sequence[PhotoReport], form: Form) -> str | bytes:
+def _written(title: str, photos: Sequence[Photo], form: Form) -> str | bytes:
+    if form == "pdf":
+        return as_pdf(title, photos)
+    reports = [report_of(photo) for photo in photos]
     if form == "html":
         return as_html(title, reports)
-    if form == "pdf":
-        return as_pdf(title, reports)
     return as_json(reports) if form == "json" else as_csv(reports)

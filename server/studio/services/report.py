@@ -6,14 +6,10 @@ import json
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import asdict, dataclass
-from pathlib import Path
 from typing import Any
 
-from django.conf import settings
 from django.template.loader import render_to_string
 from django.utils import timezone
-from weasyprint import CSS, HTML
-from weasyprint.text.fonts import FontConfiguration
 
 from nubilis.library.exchange import cell
 from nubilis.proof.casts import CastProof
@@ -25,9 +21,9 @@ from shoots.models import Photo
 from studio.services.save_recipe import current
 from studio.services.sheet import Sheet, sheet_of
 
+PAGE = "studio/report.html"
 HEADER = ("photo", "cast", "figure", "before", "now", "unit")
 DIAL, RING = 22.0, 20.0  # its radius as drawn, and the distance in a*, b* that this is
-FONT = "instrument-sans-latin-*wght-normal-*.woff2"
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,20 +86,7 @@ def as_csv(reports: Sequence[PhotoReport]) -> str:
 def as_html(title: str, reports: Sequence[PhotoReport]) -> str:
     """One page that needs nothing else, to be read and printed."""
     context = {"title": title, "made": timezone.now(), "photos": [_shown(r) for r in reports]}
-    return render_to_string("studio/report.html", context)
-
-
-def as_pdf(title: str, reports: Sequence[PhotoReport]) -> bytes:
-    """The same page on A4, its letters in the application's own type."""
-    fonts = FontConfiguration()
-    faces = "".join(
-        f"@font-face {{ font-family: Sheet; src: url({path.as_uri()}); font-weight: {weight}; }}"
-        for path in sorted((Path(settings.WEB_DIST) / "assets").glob(FONT))
-        for weight in (400, 700)
-    )
-    style = CSS(string=faces, font_config=fonts)
-    page = HTML(string=as_html(title, reports))
-    return bytes(page.write_pdf(stylesheets=[style], font_config=fonts))
+    return render_to_string(PAGE, context)
 
 
 def _shown(report: PhotoReport) -> dict[str, Any]:

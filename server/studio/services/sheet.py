@@ -44,7 +44,7 @@ class Sheet(BaseModel):
 def sheet_of(photo: Photo) -> Sheet:
     """Of the saved recipe. Raises NubilisError."""
     recipe = current(photo).recipe
-    state = _state(photo, recipe)
+    state = state_of(photo, recipe)
     kept = KeptSheet.objects.filter(photo=photo, state=state).first()
     if kept:
         return Sheet.model_validate_json(kept.document)
@@ -56,12 +56,7 @@ def sheet_of(photo: Photo) -> Sheet:
     return sheet
 
 
-def is_kept(photo: Photo) -> bool:
-    state = _state(photo, current(photo).recipe)
-    return KeptSheet.objects.filter(photo=photo, state=state).exists()
-
-
-def _state(photo: Photo, recipe: Recipe) -> str:
+def state_of(photo: Photo, recipe: Recipe) -> str:
     """What a sheet depends on: the recipe, the shoot's photos, whose palette the finder uses, and the form
     that this version of the program gives to sheets."""
     others = photo.shoot.photos.values_list("content_hash", flat=True)

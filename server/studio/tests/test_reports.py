@@ -5,8 +5,10 @@ import io
 from typing import Any
 from unittest.mock import patch
 
+from pypdf import PdfReader
+
 from config.tests.cases import ServerCase, recipe_document
-from shoots.models import Photo
+from shoots.models import Photo, Shoot
 
 
 class Reports(ServerCase):
@@ -68,6 +70,31 @@ class Reports(ServerCase):
         self.assertTrue(pdf.startswith(b"%PDF-"))
         self.assertIn(b"%%EOF", pdf[-16:])
         self.assertGreater(pdf.count(b"/Subtype /Image"), 1)
+
+    def pages(self, path: str) -> list[str]:
+        """The words of each page."""
+        pdf = self.get(path).content
+        return [page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages]
+
+    def test_a_shoot_s_pdf_is_put_together_from_its_photos(self) -> None:
+        bare = Shoot.objects.create(owner=self.person, name="Not begun")
+        empty = self.pages(f"shoots/{bare.id}/report.pdf")
+        self.assertIn("No photo of this shoot was treated yet.", empty[0])
+        body = {"revision": 0, "recipe": recipe_document()}
+        self.send("put", f"/photos/{self.bare.id}/recipe", body)
+        apart = [self.pages(f"photos/{p.id}/report.pdf") for p in (self.one, self.bare)]
+        with patch("studio.services.paper.weasyprint.HTML") as never:
+            whole = self.pages(f"shoots/{self.shoot.id}/report.pdf")
+        never.assert_not_called()
+        self.assertEqual(whole, [*apart[0], *apart[1]])
+        for photo, pages in zip((self.one, self.bare), apart, strict=True):
+            self.assertIn("Proof: Rehearsal", pages[0])
+            self.assertIn(photo.title, pages[0])
+
+    def test_what_is_printed_follows_the_words_on_it(self) -> None:
+        self.pages(f"photos/{self.one.id}/report.pdf")
+        Photo.objects.filter(id=self.one.id).update(title="Another name")
+        self.assertIn("Another name", self.pages(f"photos/{self.one.id}/report.pdf")[0])
 
     def test_a_sheet_is_made_once_for_each_state(self) -> None:
         path = f"/shoots/{self.shoot.id}/sheets"

@@ -1,0 +1,80 @@
+"""Proof sheets as PDF: each photo's is printed once and kept, and a shoot's is put together from them."""
+
+import hashlib
+import io
+from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
+
+import weasyprint
+from django.conf import settings
+from django.template.loader import get_template
+from pypdf import PdfWriter
+from weasyprint.text.fonts import FontConfiguration
+
+from shoots.models import Photo
+from studio.models import KeptPaper
+from studio.services.report import PAGE, as_html, report_of
+from studio.services.save_recipe import current
+from studio.services.sheet import state_of
+
+FONT = "instrument-sans-latin-*wght-normal-*.woff2"
+
+
+def as_pdf(title: str, photos: Sequence[Photo]) -> bytes:
+    """Raises NubilisError."""
+    if len(photos) == 1:
+        return paper_of(photos[0])
+    if not photos:
+        return _printed(as_html(title, []))
+    whole = PdfWriter()
+    whole.add_metadata({"/Title": f"Proof: {title}"})
+    for photo in photos:
+        whole.append(io.BytesIO(paper_of(photo)))
+    whole.compress_identical_objects()  # every sheet brings the same letters
+    out = io.BytesIO()
+    whole.write(out)
+    return out.getvalue()
+
+
+def paper_of(photo: Photo) -> bytes:
+    """Of the saved recipe. Raises NubilisError."""
+    state = _state(photo)
+    kept = KeptPaper.objects.filter(photo=photo, state=state).first()
+    if kept:
+        return bytes(kept.pdf)
+    pdf = _printed(as_html(photo.shoot.name, [report_of(photo)]))
+    # Only while the photo is there: it may have been removed meanwhile.
+    if Photo.objects.filter(id=photo.id).exists():
+        KeptPaper.objects.update_or_create(photo=photo, defaults={"state": state, "pdf": pdf})
+    return pdf
+
+
+def is_printed(photo: Photo) -> bool:
+    return KeptPaper.objects.filter(photo=photo, state=_state(photo)).exists()
+
+
+def _state(photo: Photo) -> str:
+    """What a page depends on: the sheet, and what stands beside its figures."""
+    sheet = state_of(photo, current(photo).recipe)
+    words = (photo.shoot.name, photo.title, photo.file_name, str(photo.revision))
+    return hashlib.sha256("\n".join([_form(), sheet, *words]).encode()).hexdigest()
+
+
+@cache
+def _form() -> str:
+    template = Path(get_template(PAGE).origin.name).read_text()
+    return f"{weasyprint.__version__}\n{template}"
+
+
+def _printed(page: str) -> bytes:
+    """On A4, its letters in the application's own type."""
+    fonts = FontConfiguration()
+    faces = "".join(
+        f"@font-face {{ font-family: Sheet; src: url({path.as_uri()}); font-weight: {weight}; }}"
+        for path in sorted((Path(settings.WEB_DIST) / "assets").glob(FONT))
+        for weight in (400, 700)
+    )
+    style = weasyprint.CSS(string=faces, font_config=fonts)
+    made = weasyprint.HTML(string=page).write_pdf(stylesheets=[style], font_config=fonts)
+    return bytes(made)
