@@ -1,5 +1,7 @@
 """The history of each photo's recipe."""
 
+from typing import Self
+
 from django.conf import settings
 from django.db import models
 
@@ -71,25 +73,38 @@ class KeptSurvey(models.Model):
         return f"survey of photo {self.photo_id}"
 
 
-class KeptSheet(models.Model):
-    """The proof of a photo as it was last made. state: fingerprint of all that it depends on."""
+class Kept(models.Model):
+    """What was made of a photo last. state: fingerprint of all that it depends on."""
 
-    photo = models.OneToOneField(Photo, models.CASCADE, related_name="sheet")
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="%(class)s")
     state = models.CharField(max_length=64)
+    made = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        abstract = True
+
+    def __str__(self) -> str:
+        return f"{self._meta.verbose_name} of photo {self.photo_id}"
+
+    @classmethod
+    def of(cls, photo: Photo, state: str) -> Self | None:
+        return cls._default_manager.filter(photo=photo, state=state).first()
+
+    @classmethod
+    def keep(cls, photo: Photo, state: str, **made: object) -> None:
+        """Only while the photo is there: it may have been removed meanwhile."""
+        if Photo.objects.filter(id=photo.id).exists():
+            row = {"state": state, **made}
+            cls._default_manager.update_or_create(photo=photo, defaults=row)
+
+
+class KeptSheet(Kept):
+    """The proof of a photo with its small pictures."""
+
     document = models.TextField()
-    made = models.DateTimeField(auto_now=True)
-
-    def __str__(self) -> str:
-        return f"proof sheet of photo {self.photo_id}"
 
 
-class KeptPaper(models.Model):
-    """A photo's proof sheet as it was last printed. state: fingerprint of all that it depends on."""
+class KeptPaper(Kept):
+    """The same, printed."""
 
-    photo = models.OneToOneField(Photo, models.CASCADE, related_name="paper")
-    state = models.CharField(max_length=64)
     pdf = models.BinaryField()
-    made = models.DateTimeField(auto_now=True)
-
-    def __str__(self) -> str:
-        return f"printed proof sheet of photo {self.photo_id}"

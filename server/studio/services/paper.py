@@ -40,13 +40,10 @@ def as_pdf(title: str, photos: Sequence[Photo]) -> bytes:
 def paper_of(photo: Photo) -> bytes:
     """Of the saved recipe. Raises NubilisError."""
     state = _state(photo)
-    kept = KeptPaper.objects.filter(photo=photo, state=state).first()
-    if kept:
+    if kept := KeptPaper.of(photo, state):
         return bytes(kept.pdf)
     pdf = _printed(as_html(photo.shoot.name, [report_of(photo)]))
-    # Only while the photo is there: it may have been removed meanwhile.
-    if Photo.objects.filter(id=photo.id).exists():
-        KeptPaper.objects.update_or_create(photo=photo, defaults={"state": state, "pdf": pdf})
+    KeptPaper.keep(photo, state, pdf=pdf)
     return pdf
 
 

@@ -45,14 +45,10 @@ def sheet_of(photo: Photo) -> Sheet:
     """Of the saved recipe. Raises NubilisError."""
     recipe = current(photo).recipe
     state = state_of(photo, recipe)
-    kept = KeptSheet.objects.filter(photo=photo, state=state).first()
-    if kept:
+    if kept := KeptSheet.of(photo, state):
         return Sheet.model_validate_json(kept.document)
     sheet = _made(photo, recipe)
-    # Only while the photo is there: it may have been removed meanwhile.
-    if Photo.objects.filter(id=photo.id).exists():
-        row = {"state": state, "document": sheet.model_dump_json()}
-        KeptSheet.objects.update_or_create(photo=photo, defaults=row)
+    KeptSheet.keep(photo, state, document=sheet.model_dump_json())
     return sheet
 
 
