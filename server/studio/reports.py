@@ -22,11 +22,16 @@ MEDIA = {
 }
 
 
+class NamedOut(Schema):
+    id: int
+    title: str
+
+
 class SheetsOut(Schema):
-    """treated: how many photos have a cast; missing: ids of those whose sheet is not made yet."""
+    """treated: how many photos have a cast; missing: those whose sheet is not made yet."""
 
     treated: int
-    missing: list[int]
+    missing: list[NamedOut]
 
 
 @router.get("/photos/{int:photo_id}/report.{form}")
@@ -47,7 +52,8 @@ def of_shoot(request: HttpRequest, shoot_id: int, form: Form) -> HttpResponse:
 def sheets(request: HttpRequest, shoot_id: int) -> SheetsOut:
     """What is still to be made before a shoot's proof sheet comes at once."""
     treated = _treated(own_shoot(request.user, shoot_id))
-    return SheetsOut(treated=len(treated), missing=[p.id for p in treated if not is_printed(p)])
+    missing = [NamedOut(id=p.id, title=p.title) for p in treated if not is_printed(p)]
+    return SheetsOut(treated=len(treated), missing=missing)
 
 
 @router.post("/photos/{int:photo_id}/sheet", response={204: None})

@@ -1,6 +1,7 @@
 """Photos made ready to be looked at, kept while the editor talks with the finder."""
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterator
+from contextlib import suppress
 from functools import lru_cache
 
 import imagecodecs
@@ -8,6 +9,7 @@ import numpy as np
 
 from nubilis.cache import Cache
 from nubilis.colour.profile import srgb
+from nubilis.errors import PhotoError
 from nubilis.find.colours import Seen, seen
 from nubilis.find.look import Sight
 from nubilis.photo.sampling import decode
@@ -31,7 +33,7 @@ def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Sight]:
     key = photo.content_hash, recipe, tuple(o.content_hash for o in near)
 
     def make() -> Sight:
-        return Sight(engines.get(photo), recipe, [_small(o, recipe.base) for o in near])
+        return Sight(engines.get(photo), recipe, list(_palettes(near, recipe.base)))
 
     return key, _sights.get(key, make)
 
@@ -40,6 +42,13 @@ def _neighbours(photo: Photo) -> list[Photo]:
     """The nearest other photos of the shoot, in the order of the sheet."""
     others = list(photo.shoot.photos.exclude(id=photo.id))
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
+
+
+def _palettes(photos: list[Photo], base: Base) -> Iterator[Seen]:
+    """A photo whose files are lost lends nothing, and keeps none of the others from being looked at."""
+    for photo in photos:
+        with suppress(PhotoError):
+            yield _small(photo, base)
 
 
 def _small(photo: Photo, base: Base) -> Seen:

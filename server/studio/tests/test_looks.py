@@ -10,6 +10,8 @@ from PIL import Image
 from config.tests.cases import ServerCase, png_bytes
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
+from shoots.storage import original_path
+from shoots.thumbnails import thumbnail_path
 from studio.models import KeptSurvey
 
 EMPTY = {"format": "nubilis-recipe", "version": 1, "casts": []}
@@ -67,6 +69,15 @@ class Looks(LookCase):
         self.assertIsNone(self.kept())
         seen = self.look()
         self.assertEqual(self.kept(), seen)
+
+    def test_a_lost_photo_of_the_shoot_lends_nothing(self) -> None:
+        alone = self.look()
+        lost = self.stage(codes=lit_stage()[::-1].copy())
+        for path in (original_path(lost.content_hash), thumbnail_path(lost.content_hash)):
+            path.unlink()
+        seen = self.look()
+        self.assertEqual(seen["others"], 0)
+        self.assertEqual(seen["findings"], alone["findings"])
 
     def test_stopping_keeps_nothing(self) -> None:
         response = self.send("post", f"/photos/{self.row.id}/look", {"recipe": EMPTY, "said": {}})

@@ -98,7 +98,7 @@ class Reports(ServerCase):
 
     def test_a_sheet_is_made_once_for_each_state(self) -> None:
         path = f"/shoots/{self.shoot.id}/sheets"
-        missing = {"treated": 1, "missing": [self.one.id]}
+        missing = {"treated": 1, "missing": [{"id": self.one.id, "title": self.one.title}]}
         self.assertEqual(self.client.get(f"/api{path}").json(), missing)
         self.assertEqual(self.send("post", f"/photos/{self.one.id}/sheet", {}).status_code, 204)
         self.assertEqual(self.client.get(f"/api{path}").json(), {"treated": 1, "missing": []})

@@ -6,6 +6,7 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from shoots.models import Photo
 from walks.tests.test_demo import SHIRT
 from walks.tests.treated import LIT, TreatedCase
 
@@ -103,3 +104,15 @@ class Proof(TreatedCase):
         distance = self.asked("proof")["proof"]["casts"][0]
         row = sheet.get_by_role("row", name="Distance to reference").first
         expect(row).to_contain_text(f"{distance['before']:.2f} → {distance['after']:.2f}")
+
+    def test_a_photo_that_cannot_be_proved_is_named_and_the_others_are(self) -> None:
+        page = self.page
+        self.screen.wait_saved()
+        # Its original is gone.
+        Photo.objects.filter(title="Moonlit pierrot").update(content_hash="0" * 64)
+        page.get_by_role("link", name="Nubilis").click()
+        page.get_by_role("button", name="Proof sheet").click()
+        dialog = page.get_by_role("dialog", name="Proof sheets")
+        dialog.get_by_role("button", name="Prove the rest").click()
+        expect(dialog.get_by_role("alert")).to_contain_text("Moonlit pierrot: ")
+        expect(dialog).to_contain_text("1 photo of 2 still to be proved")

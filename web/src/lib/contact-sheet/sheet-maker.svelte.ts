@@ -23,13 +23,13 @@ export class SheetMaker {
     this.#stopped = false;
     this.trouble = '';
     this.done = 0;
-    for (const photo of this.known?.missing ?? []) {
+    // A photo that cannot be proved does not keep the others from it.
+    for (const { id, title } of this.known?.missing ?? []) {
       if (this.#stopped) break;
       try {
-        await call('POST', `/photos/${photo}/sheet`);
+        await call('POST', `/photos/${id}/sheet`);
       } catch (error) {
-        this.trouble = reasonOf(error);
-        break;
+        this.trouble = `${title}: ${reasonOf(error)}`;
       }
       this.done += 1;
     }
