@@ -33,7 +33,7 @@ FRAMES = """async (press) => {
   return null;
 }"""
 
-
+# Milliseconds from the Enter of a typed amount to the proof's first line being another.
 PROVED = """async () => {
   const line = () => document.querySelector('[data-testid=proof] tr').innerText;
   const was = line();
@@ -46,7 +46,7 @@ PROVED = """async () => {
 
 
 class Served:
-    """Signed in to the demo, with a large photo in a shoot of its own."""
+    """Signed in to the demo, with its shoot open."""
 
     def __init__(self, page: Page, address: str) -> None:
         self.page, self.address = page, address.rstrip("/")

@@ -3,12 +3,14 @@
 from collections.abc import Sequence
 from typing import Literal
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 
+from nubilis.recipe.document import Recipe
 from shoots.models import Photo, Shoot
 from shoots.services.find import own_photo, own_shoot
-from studio.services.paper import as_pdf, is_printed, paper_of
+from studio.services.paper import as_pdf, paper_of, unprinted
 from studio.services.report import as_csv, as_html, as_json, report_of
 from studio.services.save_recipe import current
 
@@ -45,14 +47,15 @@ def of_photo(request: HttpRequest, photo_id: int, form: Form) -> HttpResponse:
 def of_shoot(request: HttpRequest, shoot_id: int, form: Form) -> HttpResponse:
     """Of every photo that has a cast."""
     shoot = own_shoot(request.user, shoot_id)
-    return _answer(shoot.name, _treated(shoot), form)
+    return _answer(shoot.name, [photo for photo, _ in _treated(shoot)], form)
 
 
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
 def sheets(request: HttpRequest, shoot_id: int) -> SheetsOut:
     """What is still to be made before a shoot's proof sheet comes at once."""
-    treated = _treated(own_shoot(request.user, shoot_id))
-    missing = [NamedOut(id=p.id, title=p.title) for p in treated if not is_printed(p)]
+    shoot = own_shoot(request.user, shoot_id)
+    treated = _treated(shoot)
+    missing = [NamedOut(id=p.id, title=p.title) for p in unprinted(shoot, treated)]
     return SheetsOut(treated=len(treated), missing=missing)
 
 
@@ -63,8 +66,11 @@ def make_sheet(request: HttpRequest, photo_id: int) -> tuple[int, None]:
     return 204, None
 
 
-def _treated(shoot: Shoot) -> list[Photo]:
-    return [p for p in shoot.photos.all() if current(p).recipe.casts]
+def _treated(shoot: Shoot) -> list[tuple[Photo, Recipe]]:
+    """Photos that have a cast, with their recipes."""
+    prefetch_related_objects([shoot], "photos")  # each photo's sheet asks for the others
+    known = ((photo, current(photo).recipe) for photo in shoot.photos.all())
+    return [(photo, recipe) for photo, recipe in known if recipe.casts]
 
 
 def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:

@@ -11,7 +11,7 @@ from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.engine import Engine
 from nubilis.proof.judgement import HELD, Change, Concern, beyond, contradict, judge, not_kept
-from nubilis.proof.outcome import Outcome
+from nubilis.proof.outcome import FULL, Outcome
 from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
 from nubilis.proof.side_effects import Moved, SideEffects, moved_in, side_effects
@@ -141,7 +141,7 @@ def _cast(outcome: Outcome, came: Cast, cast: Cast) -> CastProof:
         offset([(p.is_now, p.should_be) for p in heard if p.after is not None]),
         _mean([skin_angle(p.is_before.rgb) for p in skins]),
         _mean([skin_angle(p.is_now.rgb) for p in skins]),
-        float((mask > 0.5).mean()),
+        float((mask > FULL).mean()),
         _upper_rim(mask),
         float((near * lightness_change).sum() / weight) if weight else 0.0,
         side_effects(outcome, came),
@@ -189,10 +189,10 @@ def _contradictions(cast: Cast, pairs: tuple[PairProof, ...]) -> list[Concern]:
 
 def _upper_rim(mask: Floats) -> tuple[float, float] | None:
     """The middle of the topmost masked row, in fractions of the long edge."""
-    rows = np.flatnonzero((mask > 0.5).any(axis=1))
+    rows = np.flatnonzero((mask > FULL).any(axis=1))
     if not rows.size:
         return None
-    columns = np.flatnonzero(mask[rows[0]] > 0.5)
+    columns = np.flatnonzero(mask[rows[0]] > FULL)
     long_edge = max(mask.shape)
     return float(columns.mean() + 0.5) / long_edge, float(rows[0] + 0.5) / long_edge
 

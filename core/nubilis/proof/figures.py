@@ -90,8 +90,7 @@ def _of_effects(effects: SideEffects) -> Iterator[Figure]:
     yield from _moved("tainted", "Moved where tainted", effects.tainted, meaning)
     if effects.clean is not None:
         meaning = "Under the mask, where the photo does not carry the cast: the less the better"
-        mean, p95 = _moved("clean", "Moved where clean", effects.clean, meaning)
-        yield from (mean, replace(p95, brief=True))
+        yield from _moved("clean", "Moved where clean", effects.clean, meaning, brief=True)
     meaning = "Fine variation where the photo is flat, CIELAB"
     yield Figure("noise", "Noise", effects.noise_after, "Lab", meaning, effects.noise_before)
     if effects.edge is not None:
@@ -100,15 +99,20 @@ def _of_effects(effects: SideEffects) -> Iterator[Figure]:
 
 
 def _of_photo(proof: PhotoProof) -> Iterator[Figure]:
-    meaning, name, part = "Where no mask reaches: nothing by promise", "Outside the masks", "most"
+    meaning, name = "Where no mask reaches: nothing by promise", "Outside the masks"
     yield from _moved("outside", name, proof.outside, meaning)
-    most = Figure("outside", f"{name}, {part}", proof.outside.most, DELTA_E, f"{meaning}. Most")
-    yield replace(most, part=part, brief=True)
+    yield _part("outside", name, "most", proof.outside.most, f"{meaning}. Most", brief=True)
     meaning, name = "Pixels that reach an end of the gamut and did not before", "Newly clipped"
     yield Figure("clipped", name, 100.0 * proof.newly_clipped, PERCENT, meaning, brief=True)
 
 
-def _moved(key: Key, name: str, moved: Moved, meaning: str) -> tuple[Figure, Figure]:
-    part = "95 %"
-    p95 = Figure(key, f"{name}, {part}", moved.p95, DELTA_E, f"{meaning}. 95 of 100 are below")
-    return Figure(key, name, moved.mean, DELTA_E, f"{meaning}. Mean"), replace(p95, part=part)
+def _moved(
+    key: Key, name: str, moved: Moved, meaning: str, brief: bool = False
+) -> Iterator[Figure]:
+    """brief: whether the 95 % stands on the bench."""
+    yield Figure(key, name, moved.mean, DELTA_E, f"{meaning}. Mean")
+    yield _part(key, name, "95 %", moved.p95, f"{meaning}. 95 of 100 are below", brief)
+
+
+def _part(key: Key, name: str, part: str, now: float, meaning: str, brief: bool) -> Figure:
+    return Figure(key, f"{name}, {part}", now, DELTA_E, meaning, part=part, brief=brief)

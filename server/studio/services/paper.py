@@ -2,7 +2,7 @@
 
 import hashlib
 import io
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from functools import cache
 from pathlib import Path
 
@@ -12,7 +12,8 @@ from django.template.loader import get_template
 from pypdf import PdfWriter
 from weasyprint.text.fonts import FontConfiguration
 
-from shoots.models import Photo
+from nubilis.recipe.document import Recipe
+from shoots.models import Photo, Shoot
 from studio.models import KeptPaper
 from studio.services.report import PAGE, as_html, report_of
 from studio.services.save_recipe import current
@@ -39,7 +40,7 @@ def as_pdf(title: str, photos: Sequence[Photo]) -> bytes:
 
 def paper_of(photo: Photo) -> bytes:
     """Of the saved recipe. Raises NubilisError."""
-    state = _state(photo)
+    state = _state(photo, current(photo).recipe)
     if kept := KeptPaper.of(photo, state):
         return bytes(kept.pdf)
     pdf = _printed(as_html(photo.shoot.name, [report_of(photo)]))
@@ -47,13 +48,16 @@ def paper_of(photo: Photo) -> bytes:
     return pdf
 
 
-def is_printed(photo: Photo) -> bool:
-    return KeptPaper.objects.filter(photo=photo, state=_state(photo)).exists()
+def unprinted(shoot: Shoot, photos: Iterable[tuple[Photo, Recipe]]) -> list[Photo]:
+    """Of some of a shoot's photos, with their recipes, those whose page is still to be printed."""
+    kept = KeptPaper.objects.filter(photo__shoot=shoot)
+    states = dict(kept.values_list("photo_id", "state"))
+    return [photo for photo, recipe in photos if states.get(photo.id) != _state(photo, recipe)]
 
 
-def _state(photo: Photo) -> str:
+def _state(photo: Photo, recipe: Recipe) -> str:
     """What a page depends on: the sheet, and what stands beside its figures."""
-    sheet = state_of(photo, current(photo).recipe)
+    sheet = state_of(photo, recipe)
     words = (photo.shoot.name, photo.title, photo.file_name, str(photo.revision))
     return hashlib.sha256("\n".join([_form(), sheet, *words]).encode()).hexdigest()
 

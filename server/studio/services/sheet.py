@@ -55,7 +55,7 @@ def sheet_of(photo: Photo) -> Sheet:
 def state_of(photo: Photo, recipe: Recipe) -> str:
     """What a sheet depends on: the recipe, the shoot's photos, whose palette the finder uses, and the form
     that this version of the program gives to sheets."""
-    others = photo.shoot.photos.values_list("content_hash", flat=True)
+    others = (other.content_hash for other in photo.shoot.photos.all())
     told = "\n".join([_form(), recipe.model_dump_json(), *others])
     return hashlib.sha256(told.encode()).hexdigest()
 
