@@ -6,14 +6,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bench.scenes import Scene, lab_of, tainted_scenes
+from nubilis.cast.direction import MeasuredPair, angle_between, outvoted
 from nubilis.colour.difference import difference_plane
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.picture import Photo
 from nubilis.planning import Point, plan_fix, sample_at
 from nubilis.proof.casts import prove
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import angle_between, outvoted
 from nubilis.remedy.match import Match
 
 CLEAN = 0.5  # ΔE2000 below which a pixel counts as never tainted

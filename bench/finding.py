@@ -10,19 +10,21 @@ import numpy.typing as npt
 from bench.made_casts import Case, cases
 from bench.scenes import TAINTED, Scene, all_scenes
 from nubilis.arrays import Floats
+from nubilis.cast.direction import MeasuredPair, angle_between
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
 from nubilis.find.cause import Cause
-from nubilis.find.colours import Seen, seen
+from nubilis.find.colours import Reduced, reduced
 from nubilis.find.field import Looker, Words
-from nubilis.find.look import Sight, look, sight_of
+from nubilis.find.look import Surveyor, look, sight_of
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, regions
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import encode
-from nubilis.planning import AUTO_AMOUNT, plan_findings, sample_at, sure_enough
-from nubilis.remedy.direction import Pair, angle_between
+from nubilis.planning import sample_at
+from nubilis.recipe.asset import Bundle
 
 RIGHT_ANGLE, RIGHT_SHARE, RIGHT_OVERLAP = 45.0, 0.5, 0.15  # what makes a finding right
 FRAME = 0.7  # of the width: two frames of one photograph stand for two photos of a shoot
@@ -96,16 +98,16 @@ def of_frame(case: Case) -> Score:
     """The left of a tainted photograph, with the right of the untainted one from the same shoot."""
     w = case.rgb.shape[2]
     left, right = np.s_[..., : int(FRAME * w)], np.s_[..., w - int(FRAME * w) :]
-    other = seen(np.ascontiguousarray(case.untainted[right]))
+    other = reduced(np.ascontiguousarray(case.untainted[right]))
     part = np.ascontiguousarray(case.rgb[left])
     return _of_picture(part, case.difference[left], case.shift, [other])
 
 
 def _of_picture(
-    rgb: Floats, difference: Floats, shift: npt.NDArray[np.float64], others: Sequence[Seen] = ()
+    rgb: Floats, difference: Floats, shift: npt.NDArray[np.float64], others: Sequence[Reduced] = ()
 ) -> Score:
-    looker = Looker(seen(rgb), others)
-    h, w = looker.seen.shape
+    looker = Looker(reduced(rgb), others)
+    h, w = looker.small.shape
     small = cv2.resize(np.ascontiguousarray(difference), (w, h), interpolation=cv2.INTER_AREA)
     y, x = np.unravel_index(int(cv2.blur(small, (5, 5)).argmax()), small.shape)
     place = (float(x) + 0.5) / max(h, w), (float(y) + 0.5) / max(h, w)
@@ -113,16 +115,16 @@ def _of_picture(
     return score(looker, small > TAINTED, shift, words)
 
 
-def of_scene(scene: Scene, others: Sequence[Seen] = ()) -> Score:
+def of_scene(scene: Scene, others: Sequence[Reduced] = ()) -> Score:
     """Guided by the scene's own first pair."""
     engine = Engine(scene.photo)
     looker = Looker(sight_of(engine), others)
-    h, w = looker.seen.shape
+    h, w = looker.small.shape
     truth = cv2.resize(scene.error_before, (w, h), interpolation=cv2.INTER_AREA) > TAINTED
     if not truth.any():
         return score(looker, truth, np.zeros(2), Words())
     tainted, reference = (sample_at(engine, p[0]) for p in scene.pairs(engine))
-    shift = Pair(tainted.rgb, reference.rgb).shift
+    shift = MeasuredPair(tainted.rgb, reference.rgb).shift
     assert tainted.at is not None
     return score(looker, truth, shift, Words((float(shift[0]), float(shift[1])), (tainted.at,)))
 
@@ -153,14 +155,15 @@ def calibration(scores: Iterable[Score]) -> list[str]:
     return lines
 
 
-def auto(photo: Photo, truth: Floats, found_by: Sight) -> tuple[float | None, float]:
+def auto(photo: Photo, truth: Floats, found_by: Surveyor) -> tuple[float | None, float]:
     """`fix --auto` on one photo: share of ΔE left in the tainted areas that were found, None without any;
     and the mean ΔE by which the whole photo moved. truth: CIELAB (3, h, w)."""
-    engine = Engine(photo)
+    assets = Bundle()
+    engine = Engine(photo, assets=assets)
     found = sure_enough(found_by.look().findings)
     view = engine.analysis_view
     before = lab_planes(engine.untouched(view))
-    after = lab_planes(engine.render(plan_findings(engine, found, AUTO_AMOUNT), view))
+    after = lab_planes(engine.render(all_adopted(engine, found, assets.keep, AUTO_AMOUNT), view))
     moved = float(difference_plane(before, after).mean())
     h, w = view.shape
     true = np.stack([cv2.resize(p, (w, h), interpolation=cv2.INTER_AREA) for p in truth])
@@ -174,7 +177,7 @@ def auto(photo: Photo, truth: Floats, found_by: Sight) -> tuple[float | None, fl
 
 def _auto_of_case(case: Case) -> tuple[float | None, float]:
     photo = Photo(encode(case.rgb, srgb()), srgb())
-    return auto(photo, lab_planes(case.untainted), Sight(Engine(photo)))
+    return auto(photo, lab_planes(case.untainted), Surveyor(Engine(photo)))
 
 
 def auto_line(name: str, tainted: list[tuple[float | None, float]],
@@ -208,7 +211,7 @@ def report() -> list[str]:
     for name, scored in (("scenes", alone), ("scenes, with the others of the shoot", helped)):
         lines.append(summary(name, [r for s, r in scored if s.tainted.any()],
                              [r for s, r in scored if not s.tainted.any()]))  # fmt: skip
-    done = [(s, auto(s.photo, s.lab_truth, Sight(Engine(s.photo)))) for s in scenes]
+    done = [(s, auto(s.photo, s.lab_truth, Surveyor(Engine(s.photo)))) for s in scenes]
     autos.append(auto_line("scenes", [r for s, r in done if s.tainted.any()],
                            [r for s, r in done if not s.tainted.any()]))  # fmt: skip
     made = list(cases())
@@ -229,7 +232,7 @@ def report() -> list[str]:
     return [*lines, "", *autos, "", *calibrated, "", *causes(scenes, others)]
 
 
-def causes(scenes: list[Scene], others: dict[str, list[Seen]]) -> list[str]:
+def causes(scenes: list[Scene], others: dict[str, list[Reduced]]) -> list[str]:
     """The first finding's cause against the scene's."""
     lines = ["| scene | cause | said |", "|---|---|---|"]
     for scene in scenes:

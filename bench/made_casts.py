@@ -10,15 +10,15 @@ import numpy.typing as npt
 from bench.photographs import photographs
 from bench.scenes import TAINTED, all_scenes
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import N1, N2
+from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode, encode
-from nubilis.remedy.chroma import N1, N2
-from nubilis.remedy.neutralise import Neutralise, take_off
 
 LONG_EDGE = 420
 # Log gains of the three cones.
@@ -33,7 +33,6 @@ COLOURS = {
 KINDS = ("side", "shadow", "dapple", "subject")
 STRENGTHS = (6.0, 9.0, 12.0, 16.0, 20.0)  # ΔE2000 at the core
 EACH = 3
-_LIGHT = Neutralise(id="light", hold_lightness=0.0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,7 +93,7 @@ def _made(
 
 
 def _lit(rgb: Floats, amount: Floats, shift: npt.NDArray[np.float64]) -> Floats:
-    lit = take_off(rgb, np.ones_like(amount), amount, -shift, _LIGHT)
+    lit = take_off(rgb, np.ones_like(amount), amount, -shift, hold_lightness=0.0)
     return np.ascontiguousarray(np.clip(lit, 0.0, 1.0))
 
 

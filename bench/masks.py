@@ -7,12 +7,13 @@ import numpy as np
 
 from bench.speed import median_ms
 from bench.workload import large_photo
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import key_around
 from nubilis.mask.combine import AnyPart, Mask
 from nubilis.mask.guess import Guess
 from nubilis.mask.oval import Oval
+from nubilis.mask.part import Given
 from nubilis.mask.path import Node, Path
 from nubilis.mask.ramp import Ramp
 from nubilis.mask.refine import Refine
@@ -76,7 +77,7 @@ def report() -> list[str]:
     lines = ["| 1500 x 1000 view | ms | budget |", "|---|---|---|"]
     for name, part in kinds():
         traces = engine.traces(part)
-        ms = median_ms(lambda part=part, traces=traces: part.coverage(rgb, view, traces))
+        ms = median_ms(lambda part=part, traces=traces: part.coverage(rgb, view, Given(traces)))
         lines.append(f"| {name} | {ms:.0f} | 25 |")
     lines += _first_answers(engine)
     mask = eight()

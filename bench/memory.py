@@ -10,7 +10,7 @@ from pathlib import Path
 
 from bench.workload import large_photo, three_casts
 from nubilis.photo.write import write_photo
-from nubilis.recipe.document import write_recipe
+from nubilis.recipe.files import write_file
 
 CASES = (
     ("24 MP JPEG, 8 bit", 6000, 4000, 8, "jpeg", "jpeg", 1200),
@@ -35,7 +35,7 @@ def report() -> list[str]:
             photo = large_photo(width, height, bits)
             write_photo(path, photo, ours)
             recipe = Path(folder) / "recipe.json"
-            recipe.write_text(write_recipe(three_casts(photo)))
+            recipe.write_text(write_file(three_casts(photo)))
             del photo
             peak = peak_mb(path, recipe, Path(folder) / "out", theirs)
         lines.append(f"| {name} | {peak:.0f} | {budget} |")

@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from bench.scenes import ROOT, Scene, all_scenes
 from nubilis.arrays import Floats
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range, key_around
 from nubilis.mask.combine import AnyPart, Mask
@@ -19,7 +19,7 @@ from nubilis.mask.ready_keys import ready_keys
 from nubilis.mask.refine import Refine
 from nubilis.mask.snap import Scribble, Snap
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import Place
+from nubilis.recipe.model import Place
 
 Mark = npt.NDArray[np.bool_]
 SLOPPY = 0.015  # of the long edge, and more: how far outside the object the loop is drawn

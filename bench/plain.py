@@ -4,10 +4,10 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import log_gains
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
 from nubilis.colour.rgb import LUMINANCE, SRGB_TO_REC2020, linear_to_srgb, srgb_to_linear
-from nubilis.remedy.chroma import log_gains
 
 
 def decode(codes: npt.NDArray[np.uint8]) -> Floats:

@@ -11,15 +11,14 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.direction import SAME_CAST_DEGREES, MeasuredPair, angle_between
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
 from nubilis.planning import Point, sample_at
-from nubilis.remedy.direction import SAME_CAST_DEGREES, angle_between
-from nubilis.remedy.direction import Pair as MeasuredPair
 
 ROOT = Path(__file__).resolve().parent.parent
 TAINTED = 3.0  # ΔE2000 to the truth above which a pixel counts as tainted

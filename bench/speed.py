@@ -11,11 +11,12 @@ import numpy as np
 
 from bench import plain
 from bench.workload import large_photo, three_casts, with_amount, with_match
-from nubilis.engine import Engine
+from nubilis.cast.take_off import take_off
+from nubilis.engine.engine import Engine
+from nubilis.engine.overlay import Show, display
 from nubilis.find.field import Words
-from nubilis.find.look import Sight
+from nubilis.find.look import Surveyor
 from nubilis.mask.colour_key import key_around
-from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
@@ -24,7 +25,6 @@ from nubilis.photo.write import write_photo
 from nubilis.proof.casts import prove
 from nubilis.proof.scopes import scopes
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.neutralise import take_off
 from nubilis.settle.base import Base
 
 PREVIEW_QUALITY = 92
@@ -149,7 +149,7 @@ def whole_files(photo: Photo) -> list[str]:
 def looks(photo: Photo) -> list[str]:
     """Finding, instruments and base on a 24 MP photo that is open."""
     engine = Engine(photo)
-    sight = Sight(engine)
+    sight = Surveyor(engine)
     direction = sight.look().directions[0].shift
     recipe, view = three_casts(photo, engine), View.fit(photo, 1500)
     amounts = iter(np.linspace(0.2, 1.4, 60))
@@ -160,7 +160,7 @@ def looks(photo: Photo) -> list[str]:
         _shown(engine, Recipe(base=base), view)
 
     rows = [
-        ("look, from the open photo", median_ms(lambda: Sight(Engine(photo)).look(), 3), 1500),
+        ("look, from the open photo", median_ms(lambda: Surveyor(Engine(photo)).look(), 3), 1500),
         ("of it making the analysis size", median_ms(lambda: Engine(photo).pyramid.analysis, 3), None),
         ("answer to a direction and a click",
          median_ms(lambda: sight.look(Words(direction, ((0.3, 0.4),))), 5), 300),

@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 
 from bench.scenes import Scene
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import key_around
 from nubilis.mask.combine import Mask

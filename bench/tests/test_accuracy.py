@@ -7,7 +7,7 @@ import numpy as np
 from bench.accuracy import How, score
 from bench.finding import of_scene
 from bench.scenes import all_scenes, tainted_scenes
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.find.look import look, sight_of
 
 # Share of the mean ΔE2000 left in the tainted area, one pair per cast; see RESULTS.md.

@@ -6,7 +6,7 @@ import numpy as np
 from tests import independent
 
 from bench.scenes import Scene
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.planning import plan_fix
 from nubilis.proof.casts import prove
 

@@ -14,7 +14,8 @@ class Cache(Generic[Made]):
     """Safe under threads; two threads may make the same entry twice, which is harmless."""
 
     def __init__(self, limit: int, size_of: Callable[[Made], int] = lambda _: 1) -> None:
-        """limit: of all sizes together; without size_of, a number of entries."""
+        """limit: of all sizes together; without size_of, a number of entries. What is
+        larger than the limit by itself is kept alone."""
         self._limit, self._size_of = limit, size_of
         self._size = 0
         self._lock = threading.Lock()

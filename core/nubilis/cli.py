@@ -13,20 +13,23 @@ import imagecodecs
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.engine import Engine
+from nubilis.cast.direction import common_shift
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import place_of
 from nubilis.errors import NubilisError, PhotoError
+from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
 from nubilis.find.field import Words
 from nubilis.find.finding import Finding
 from nubilis.find.look import look
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import AUTO_AMOUNT, Point, plan_findings, plan_fix, sure_enough
+from nubilis.planning import Point, mask_picture, plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
-from nubilis.recipe.document import Recipe, read_recipe, write_recipe
-from nubilis.remedy.direction import common_shift
-from nubilis.sample import place_of
+from nubilis.recipe.asset import Bundle
+from nubilis.recipe.document import Recipe
+from nubilis.recipe.files import read_file, write_file
 
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
@@ -186,17 +189,19 @@ def _write_grey(path: Path, plane: Floats, photo: Photo) -> None:
 def _fix(options: argparse.Namespace) -> None:
     photo = read_photo(options.photo)
     file_format = format_for(options.out, photo)
-    engine = Engine(photo)
-    recipe = _auto(engine, options) if options.auto else _by_places(engine, options)
+    assets = Bundle()
+    engine = Engine(photo, assets=assets)
+    plan = _auto if options.auto else _by_places
+    recipe = plan(engine, assets, options)
     figures = asdict(prove(engine, recipe)) if options.json else {}
     write_photo(options.out, engine.deliver(recipe, in_place=True), file_format)
     if options.recipe_out:
-        _write_text(options.recipe_out, write_recipe(recipe))
+        _write_text(options.recipe_out, write_file(recipe, assets))
     if options.json:
         _write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
 
 
-def _auto(engine: Engine, options: argparse.Namespace) -> Recipe:
+def _auto(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe:
     if options.mask or options.guard:
         raise NubilisError("--auto brings its own masks; leave --mask and --guard out")
     words = _words(engine, options)
@@ -204,28 +209,31 @@ def _auto(engine: Engine, options: argparse.Namespace) -> Recipe:
     if not words.said:
         found = tuple(sure_enough(found))
     amount = AUTO_AMOUNT if options.amount is None else options.amount
-    return plan_findings(engine, found, amount)
+    return all_adopted(engine, found, assets.keep, amount)
 
 
-def _by_places(engine: Engine, options: argparse.Namespace) -> Recipe:
+def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe:
+    mask = None
+    if options.mask:
+        mask = assets.keep(mask_picture(read_photo(options.mask), engine.photo))
     return plan_fix(
         engine,
         options.tainted,
         options.reference,
         options.neutral,
         options.guard,
-        read_photo(options.mask) if options.mask else None,
+        mask,
         1.0 if options.amount is None else options.amount,
     )
 
 
 def _apply(options: argparse.Namespace) -> None:
-    recipe = read_recipe(_read_bytes(options.recipe))
+    recipe, assets = read_file(_read_bytes(options.recipe))
     options.out_dir.mkdir(parents=True, exist_ok=True)
     for path in options.photos:
         photo = read_photo(path)
         file_format = options.format or default_format(photo)
-        delivered = Engine(photo).deliver(recipe, in_place=True)
+        delivered = Engine(photo, assets=assets).deliver(recipe, in_place=True)
         write_photo(options.out_dir / (path.stem + SUFFIX[file_format]), delivered, file_format)
 
 

@@ -1,52 +1,38 @@
 """Making a recipe from places: what the command line does in one go and a person click by click."""
 
-import base64
 from collections.abc import Sequence
-from typing import Any
 
-import imagecodecs
 import numpy as np
-import numpy.typing as npt
 
-from nubilis.engine import Engine
+from nubilis.cast.direction import MeasuredPair, outvoted, same_cast
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import neutral_of, place_of, sampled
 from nubilis.errors import RecipeError
-from nubilis.find.finding import Finding
-from nubilis.mask.combine import AnyPart, Mask
+from nubilis.mask.combine import Mask
 from nubilis.mask.picture import Picture
 from nubilis.mask.whole import Whole
+from nubilis.photo.grey import grey_png
 from nubilis.photo.picture import Photo
+from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
-from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import outvoted, same_cast
-from nubilis.remedy.neutralise import Neutralise, take_off
-from nubilis.sample import DEFAULT_RADIUS, measure_place, neutral_of, place_of
+from nubilis.remedy.neutralise import Neutralise
 
 Point = tuple[float, float]
-# `fix --auto`, at whose findings nobody looks: only what is more likely right than wrong.
-AUTO_AMOUNT, AUTO_CONFIDENCE = 1.0, 0.5
-FOUND_RADIUS = 0.012  # of the long edge: a finding's patch is flat, and an average of it is calmer
-ADOPTED_AMOUNT = 0.7  # of a finding adopted on the screen, where it is about to be adjusted
-_ONE = np.ones((1, 1), dtype=np.float32)
 
 
 def sample_at(engine: Engine, point: Point) -> Sample:
     """Measure a place given in pixels of the upright photo. Raises PlaceError."""
-    return _sample_of(engine, place_of(engine.photo, *point))
+    return sampled(engine, place_of(engine.photo, *point))
 
 
-def mask_part(mask: Photo, photo: Photo, part_id: str = "mask") -> AnyPart:
-    """An imported grey picture as a part. Raises RecipeError when it is of another size."""
+def mask_picture(mask: Photo, photo: Photo) -> bytes:
+    """An imported grey picture as the PNG that a part refers to. Raises RecipeError when it is of another
+    size."""
     if (mask.width, mask.height) != (photo.width, photo.height):
         raise RecipeError(
             f"the mask is {mask.width} x {mask.height}, the photo {photo.width} x {photo.height}"
         )
-    return _grey_part(mask.codes[..., 1], part_id)
-
-
-def _grey_part(grey: npt.NDArray[Any], part_id: str = "mask") -> Picture:
-    """grey: uint8 or uint16 (h, w)."""
-    png = base64.b64encode(imagecodecs.png_encode(np.ascontiguousarray(grey), level=6)).decode()
-    return Picture(id=part_id, png=png)
+    return grey_png(mask.codes[..., 1])
 
 
 def plan_fix(
@@ -55,7 +41,7 @@ def plan_fix(
     references: Sequence[Point] = (),
     neutrals: Sequence[Point] = (),
     guards: Sequence[Point] = (),
-    mask: Photo | None = None,
+    mask: Asset | None = None,
     amount: float = 1.0,
 ) -> Recipe:
     """A recipe that neutralises what the places show.
@@ -74,7 +60,7 @@ def plan_fix(
     held = tuple(
         Guard(id=f"guard-{i}", sample=sample_at(engine, p)) for i, p in enumerate(guards, 1)
     )
-    part = mask_part(mask, engine.photo) if mask else Whole(id="whole")
+    part = Picture(id="mask", asset=mask) if mask else Whole(id="whole")
     measured = [m for p in pairs if (m := p.measured()) is not None]
     casts = [
         Cast(
@@ -97,42 +83,6 @@ def _groups(pairs: list[MeasuredPair]) -> list[list[int]]:
     groups = [[heard[j] for j in group] for group in same_cast([pairs[i] for i in heard])]
     max(groups, key=len).extend(sorted(contrary))
     return groups
-
-
-def sure_enough(found: Sequence[Finding]) -> list[Finding]:
-    """The findings that may be adopted without anybody looking."""
-    return [f for f in found if f.confidence >= AUTO_CONFIDENCE]
-
-
-def plan_findings(engine: Engine, found: Sequence[Finding], amount: float) -> Recipe:
-    """A recipe that adopts findings, each with its own samples and mask."""
-    return Recipe(casts=tuple(cast_of(engine, finding, amount) for finding in found))
-
-
-def cast_of(engine: Engine, finding: Finding, amount: float) -> Cast:
-    """A finding adopted, ready to be adjusted. Without a reference in the photo, what the tainted place
-    would be is made."""
-    tainted = _sample_of(engine, finding.tainted, FOUND_RADIUS)
-    if finding.reference is not None:
-        reference = _sample_of(engine, finding.reference, FOUND_RADIUS)
-    else:
-        colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
-        red, green, blue = (float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel())
-        reference = Sample(at=None, rgb=(red, green, blue))
-    return Cast(
-        id=finding.id,
-        name=f"{finding.towards.capitalize()} cast",
-        pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
-        mask=Mask(parts=(_grey_part((finding.mask * 255.0 + 0.5).astype(np.uint8)),)),
-        remedies=(Neutralise(id="neutralise", amount=amount),),
-    )
-
-
-def _sample_of(engine: Engine, at: tuple[float, float], radius: float = DEFAULT_RADIUS) -> Sample:
-    measured = measure_place(engine, at, radius)
-    return Sample(
-        at=at, radius=radius, rgb=measured.rgb, spread=measured.spread, count=measured.count
-    )
 
 
 def _pairs(

@@ -3,7 +3,8 @@
 import numpy as np
 
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.engine.overlay import Show, display
 from nubilis.find.look import look
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
@@ -15,7 +16,6 @@ from nubilis.mask.ramp import Ramp
 from nubilis.mask.refine import Refine
 from nubilis.mask.similar import Similar
 from nubilis.mask.snap import Scribble, Snap
-from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.planning import plan_fix

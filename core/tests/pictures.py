@@ -59,7 +59,7 @@ def warm_key() -> ColourKey:
 
 def recipe_for(photo: Photo, *parts: AnyPart, amount: float = 1.0) -> Recipe:
     """Neutralise the wall's glow: a sample at the left against one at the right of the same row."""
-    from nubilis.engine import Engine
+    from nubilis.engine.engine import Engine
     from nubilis.planning import sample_at
 
     engine = Engine(photo)

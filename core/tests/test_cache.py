@@ -6,9 +6,9 @@ from unittest import mock
 
 import numpy as np
 
-from nubilis import engine as engine_module
 from nubilis.cache import array_cache
-from nubilis.engine import Engine
+from nubilis.engine import engine as engine_module
+from nubilis.engine.engine import Engine
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import View
 

@@ -5,25 +5,26 @@ import unittest
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cast.direction import angle_between
+from nubilis.cast.take_off import take_off
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.find.adopt import all_adopted
 from nubilis.find.cause import Guess, guess
-from nubilis.find.colours import RED_GREEN, log_shift, seen
+from nubilis.find.colours import RED_GREEN, log_shift, reduced
 from nubilis.find.field import Looker, Words
-from nubilis.find.look import Sight, Survey, look
+from nubilis.find.look import Survey, Surveyor, look
 from nubilis.find.palette import BINS, SHIFTS, evidence
 from nubilis.find.regions import LEAST_CONFIDENCE
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import encode
-from nubilis.planning import plan_findings
 from nubilis.proof.casts import prove
+from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Dismissed, Recipe
-from nubilis.remedy.direction import angle_between
-from nubilis.remedy.neutralise import Neutralise, take_off
 from nubilis.settle.base import Base
 
 SHIFT = np.array([-0.05, 0.22])  # towards amber
-FREE = Neutralise(id="light", hold_lightness=0.0)
+FREE = {"hold_lightness": 0.0}
 
 
 def paints(h: int = 160, w: int = 240) -> Floats:
@@ -40,7 +41,7 @@ def lit(rgb: Floats) -> tuple[Floats, Floats]:
     w = rgb.shape[2]
     amount = np.clip(1.3 - np.linspace(0.0, 2.6, w), 0.0, 1.0).astype(np.float32)
     amount = np.repeat(amount[None], rgb.shape[1], axis=0)
-    return take_off(rgb, np.ones_like(amount), amount, -SHIFT, FREE), amount
+    return take_off(rgb, np.ones_like(amount), amount, -SHIFT, **FREE), amount
 
 
 def photo_of(rgb: Floats) -> Photo:
@@ -50,7 +51,8 @@ def photo_of(rgb: Floats) -> Photo:
 class MadeCast(unittest.TestCase):
     def setUp(self) -> None:
         rgb, self.amount = lit(paints())
-        self.engine = Engine(photo_of(rgb))
+        self.assets = Bundle()
+        self.engine = Engine(photo_of(rgb), assets=self.assets)
         self.tainted = self.amount > 0.3
 
     def test_it_is_found_where_and_which_way_it_lies(self) -> None:
@@ -75,7 +77,7 @@ class MadeCast(unittest.TestCase):
         self.assertGreater(taint[self.tainted].mean(), 3 * taint[~self.tainted].mean())
 
     def test_words_sharpen(self) -> None:
-        looker = Looker(seen(self.engine.pyramid.analysis))
+        looker = Looker(reduced(self.engine.pyramid.analysis))
         free = looker.field()
         opposite = looker.field(Words((float(-SHIFT[0]), float(-SHIFT[1]))))
         told = looker.field(Words((float(SHIFT[0]), float(SHIFT[1])), ((0.1, 0.3),)))
@@ -92,7 +94,7 @@ class MadeCast(unittest.TestCase):
 
     def test_adopting_takes_it_off(self) -> None:
         found = look(self.engine).findings
-        proof = prove(self.engine, plan_findings(self.engine, found, 0.85)).casts[0]
+        proof = prove(self.engine, all_adopted(self.engine, found, self.assets.keep, 0.85)).casts[0]
         assert proof.before is not None and proof.after is not None
         self.assertLess(proof.after, 0.7 * proof.before)
 
@@ -122,14 +124,14 @@ class Nothing(unittest.TestCase):
         rgb = paints()
         full = np.ones(rgb.shape[1:], dtype=np.float32)
         self.assertEqual(
-            look(Engine(photo_of(take_off(rgb, full, full, -SHIFT, FREE)))).findings, ()
+            look(Engine(photo_of(take_off(rgb, full, full, -SHIFT, **FREE)))).findings, ()
         )
 
 
 class Parts(unittest.TestCase):
     def test_evidence_prefers_the_true_shift(self) -> None:
         rgb, amount = lit(paints())
-        small = seen(rgb)
+        small = reduced(rgb)
         volume = evidence(small)
         self.assertEqual(volume.shape, (len(SHIFTS), *small.shape))
         strong = np.s_[:, :, : small.shape[1] // 5]
@@ -176,8 +178,9 @@ class WhatTheEditorSays(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
         rgb, cls.amount = lit(paints())
-        cls.engine = Engine(photo_of(rgb))
-        cls.sight = Sight(cls.engine)
+        cls.assets = Bundle()
+        cls.engine = Engine(photo_of(rgb), assets=cls.assets)
+        cls.sight = Surveyor(cls.engine)
         cls.first = cls.sight.look().findings[0]
 
     def after(self, recipe: Recipe) -> Survey:
@@ -216,7 +219,7 @@ class WhatTheEditorSays(unittest.TestCase):
         )
 
     def test_what_was_adopted_is_not_found_again(self) -> None:
-        recipe = plan_findings(self.engine, [self.first], 0.7)
+        recipe = all_adopted(self.engine, [self.first], self.assets.keep, 0.7)
         for finding in self.after(recipe).findings:
             self.assertGreater(
                 angle_between(np.array(finding.shift), np.array(self.first.shift)), 35.0
@@ -235,10 +238,10 @@ class WhatTheEditorSays(unittest.TestCase):
         rgb = paints()
         part = np.zeros(rgb.shape[1:], dtype=np.float32)
         part[:, : int(0.7 * part.shape[1])] = 1.0
-        amber = take_off(rgb, np.ones_like(part), part, -1.5 * SHIFT, FREE)
-        other = seen(paints())
+        amber = take_off(rgb, np.ones_like(part), part, -1.5 * SHIFT, **FREE)
+        other = reduced(paints())
         alone, helped = (
-            Sight(Engine(photo_of(amber)), others=o).look() for o in ((), (other, other))
+            Surveyor(Engine(photo_of(amber)), others=o).look() for o in ((), (other, other))
         )
         inside = part > 0.5
         gained = [s.taint[inside].mean() - s.taint[~inside].mean() for s in (alone, helped)]

@@ -9,7 +9,7 @@ import numpy.typing as npt
 from pydantic import ValidationError
 
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.combine import AnyPart, Mask
 from nubilis.mask.guess import Guess

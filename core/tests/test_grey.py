@@ -8,7 +8,7 @@ import numpy as np
 import tifffile
 
 from nubilis.colour.cielab import lab_to_linear_rgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PhotoError, PlaceError, RecipeError
 from nubilis.library.built_in import built_in
 from nubilis.mask.combine import Mask

@@ -8,7 +8,7 @@ from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.colour.temperature import light_xyz
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.oval import Oval
 from nubilis.proof.casts import prove
 from nubilis.proof.side_effects import Moved

@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.planning import sample_at
 from nubilis.proof.casts import prove
 from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept

@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
 from nubilis.proof.key_levels import BINS, key_levels

@@ -1,6 +1,5 @@
 """Colour keys, grey pictures, and the algebra of joining."""
 
-import base64
 import unittest
 
 import imagecodecs
@@ -11,6 +10,7 @@ from pydantic import ValidationError
 
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb, oklab_to_oklch
+from nubilis.errors import NubilisError
 from nubilis.mask.colour_key import (
     FULL_CHROMA,
     ColourKey,
@@ -20,11 +20,13 @@ from nubilis.mask.colour_key import (
     key_without,
 )
 from nubilis.mask.combine import Mask, combine
-from nubilis.mask.part import Join, Part
+from nubilis.mask.part import Given, Join, Part
 from nubilis.mask.picture import Picture
 from nubilis.mask.ramp import Ramp
 from nubilis.mask.whole import Whole
+from nubilis.photo.grey import grey_png
 from nubilis.photo.pyramid import View
+from nubilis.recipe.asset import asset_of
 
 from .pictures import random_light
 
@@ -117,32 +119,41 @@ class Keys(unittest.TestCase):
 
 
 class Pictures(unittest.TestCase):
-    def part(self, plane: np.ndarray) -> Picture:
-        png = base64.b64encode(imagecodecs.png_encode(plane)).decode()
-        return Picture(id="p", png=png)
+    def coverage(self, plane: np.ndarray, view: View) -> np.ndarray:
+        asset = asset_of(grey_png(plane))
+        nothing = np.zeros((3, *view.shape), dtype=np.float32)
+        given = Given(
+            codes_of=lambda asked: plane if asked == asset else np.zeros((1, 1), np.uint8)
+        )
+        return np.asarray(Picture(id="p", asset=asset).coverage(nothing, view, given))
 
     def test_its_own_size_is_exact_and_regions_are_cuts(self) -> None:
         plane = np.random.default_rng(1).integers(0, 65536, (30, 50)).astype(np.uint16)
-        part = self.part(plane)
-        nothing = np.zeros((3, 30, 50), dtype=np.float32)
-        full = part.coverage(nothing, view_of(30, 50))
+        full = self.coverage(plane, view_of(30, 50))
         np.testing.assert_allclose(full, plane / 65535.0, atol=1e-7)
-        cut = part.coverage(nothing[:, 3:9, 4:20], View((50, 30), (4, 3, 20, 9)))
+        cut = self.coverage(plane, View((50, 30), (4, 3, 20, 9)))
         np.testing.assert_array_equal(cut, full[3:9, 4:20])
 
     def test_half_size_is_an_average(self) -> None:
         plane = np.kron(np.eye(8, dtype=np.uint8) * 255, np.ones((8, 8), np.uint8))
-        half = self.part(plane).coverage(np.zeros((3, 32, 32), np.float32), view_of(32, 32))
+        half = self.coverage(plane, view_of(32, 32))
         averaged = plane.reshape(32, 2, 32, 2).mean(axis=(1, 3)) / 255
         self.assertLess(np.abs(half - averaged).mean(), 0.02)
 
     def test_other_things_are_refused(self) -> None:
-        for png in ("no base64!", base64.b64encode(b"no png").decode()):
-            with self.assertRaises(ValueError):
-                Picture(id="p", png=png)
-        colour = imagecodecs.png_encode(np.zeros((2, 2, 3), np.uint8))
-        with self.assertRaises(ValueError):
-            Picture(id="p", png=base64.b64encode(colour).decode())
+        colour = bytes(imagecodecs.png_encode(np.zeros((2, 2, 3), np.uint8)))
+        for data in (b"no png", colour):
+            with self.assertRaises(NubilisError):
+                asset_of(data)
+
+    def test_regions_of_every_zoom_are_cuts_of_the_whole(self) -> None:
+        plane = np.random.default_rng(2).integers(0, 256, (40, 60)).astype(np.uint8)
+        for size in ((90, 60), (45, 30), (20, 13)):
+            whole = self.coverage(plane, View(size, (0, 0, *size)))
+            region = size[0] // 4, size[1] // 4, size[0] // 2 + 3, size[1] // 2 + 2
+            x0, y0, x1, y1 = region
+            cut = self.coverage(plane, View(size, region))
+            np.testing.assert_allclose(cut, whole[y0:y1, x0:x1], atol=1e-6)
 
 
 def fields() -> st.SearchStrategy[Floats]:

@@ -5,16 +5,15 @@ from dataclasses import replace
 
 import numpy as np
 
+from nubilis.cast.chroma import luminance_of
+from nubilis.cast.direction import MeasuredPair, outvoted
 from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.sampling import encode
 from nubilis.planning import plan_fix, sample_at
 from nubilis.proof.casts import CastProof, prove
 from nubilis.proof.judgement import Change, judge
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
-from nubilis.remedy.chroma import luminance_of
-from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import outvoted
 from nubilis.remedy.match import Match, contrary
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.remedy import Rgb

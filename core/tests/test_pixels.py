@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.mask.oval import Oval
 from nubilis.planning import sample_at

@@ -4,10 +4,10 @@ import unittest
 
 import numpy as np
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError, RecipeError
 from nubilis.photo.picture import Photo
-from nubilis.planning import mask_part, plan_fix
+from nubilis.planning import mask_picture, plan_fix
 from nubilis.proof.casts import prove
 
 from .pictures import random_codes, wall_photo
@@ -75,4 +75,4 @@ class Planning(unittest.TestCase):
         with self.assertRaisesRegex(RecipeError, "needs a partner"):
             plan_fix(self.engine, [], [(1.0, 1.0)])
         with self.assertRaisesRegex(RecipeError, "the mask is 4 x 4"):
-            mask_part(Photo(random_codes(4, 4), wall_photo().profile), self.engine.photo)
+            mask_picture(Photo(random_codes(4, 4), wall_photo().profile), self.engine.photo)

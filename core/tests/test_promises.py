@@ -6,10 +6,10 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nubilis import engine as engine_module
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.engine import Engine
+from nubilis.engine import engine as engine_module
+from nubilis.engine.engine import Engine
 from nubilis.mask.combine import Mask
 from nubilis.mask.whole import Whole
 from nubilis.photo.picture import Photo

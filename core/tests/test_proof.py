@@ -5,17 +5,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.engine.overlay import Show, display
+from nubilis.engine.sample import measure_place, neutral_of, patch_around
 from nubilis.errors import PlaceError, ShapeError
 from nubilis.mask.whole import Whole
-from nubilis.overlay import Show, display
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.planning import sample_at
 from nubilis.proof.casts import hue_word, prove
 from nubilis.proof.compare import compare, unchanged_share
 from nubilis.recipe.document import Guard, Pair, Recipe
-from nubilis.sample import measure_place, neutral_of, patch_around
 
 from .pictures import brush, random_codes, recipe_for, wall_photo
 

@@ -5,7 +5,8 @@ import unittest
 from pathlib import Path
 
 from nubilis.errors import RecipeError
-from nubilis.recipe.document import Recipe, read_recipe, write_recipe
+from nubilis.recipe.document import Recipe
+from nubilis.recipe.files import read_recipe, write_file
 
 from .pictures import brush, recipe_for, wall_photo, warm_key
 
@@ -15,7 +16,7 @@ SCHEMA = Path(__file__).resolve().parents[2] / "docs/recipe.schema.json"
 class Document(unittest.TestCase):
     def test_there_and_back(self) -> None:
         recipe = recipe_for(wall_photo(), brush(), warm_key())
-        again = read_recipe(write_recipe(recipe))
+        again = read_recipe(write_file(recipe))
         self.assertEqual(again, recipe)
         self.assertEqual(hash(again), hash(recipe))
 
@@ -35,13 +36,13 @@ class Document(unittest.TestCase):
         self.assertNotIn("\n", str(caught.exception))
 
     def test_refusals(self) -> None:
-        good = json.loads(write_recipe(recipe_for(wall_photo())))
+        good = json.loads(write_file(recipe_for(wall_photo())))
         self.refused("{", "not valid JSON")
         self.refused("[" * 100_000, "not valid JSON")
         self.refused([1], "not a Nubilis recipe")
         self.refused({}, "not a Nubilis recipe")
         self.refused(good | {"format": "something-else"}, "not a Nubilis recipe")
-        self.refused(good | {"version": 2}, "version 2")
+        self.refused(good | {"version": 3}, "version 3")
         self.refused(good | {"version": "one"}, "unknown")
         self.refused(good | {"colour": "mauve"}, "colour")
         self.refused(good | {"casts": good["casts"] * 2}, "same id")
@@ -51,6 +52,6 @@ class Document(unittest.TestCase):
         self.refused(good, "casts.0.remedies.0.neutralise.amount")
 
     def test_an_unknown_kind_of_part_is_named(self) -> None:
-        good = json.loads(write_recipe(recipe_for(wall_photo())))
+        good = json.loads(write_file(recipe_for(wall_photo())))
         good["casts"][0]["mask"]["parts"][0]["kind"] = "hoop"
         self.refused(good, "casts.0.mask.parts.0")

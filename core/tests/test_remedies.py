@@ -7,18 +7,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nubilis.arrays import Floats
+from nubilis.cast.direction import MeasuredPair
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb, oklab_to_oklch
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import View
-from nubilis.remedy.direction import Pair
 from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.match import Match, mapping, matched
 from nubilis.remedy.oklab_planes import lightness_plane
-from nubilis.remedy.remedy import Evidence, Place, Remedy
+from nubilis.remedy.remedy import Evidence, Ground, Remedy
 from nubilis.remedy.restore import Restore
 from nubilis.remedy.shift import Shift
 
@@ -38,8 +38,21 @@ def colours(n: int = 600, seed: int = 3) -> Floats:
     return np.ascontiguousarray(np.maximum(rgb, 0.0), dtype=np.float32)
 
 
-def place(rgb: Floats, evidence: Evidence = Evidence()) -> Place:
-    return Place(rgb, rgb, lambda _: evidence, lambda _: [], lambda: lightness_plane(rgb))
+def ground(
+    rgb: Floats,
+    evidence: Evidence = Evidence(),
+    came: Floats | None = None,
+    carried: Floats | None = None,
+) -> Ground:
+    """A region of one's own; every colour's lightness is without detail already."""
+    return Ground(
+        came=rgb if came is None else came,
+        settled=rgb,
+        evidence_for=lambda _: evidence,
+        passes=lambda _: [] if carried is None else [((0.1, 0.0), carried)],
+        measured=lambda _: None,
+        read=lambda _: lightness_plane(rgb),
+    )
 
 
 def lch(rgb: Floats) -> np.ndarray:
@@ -61,16 +74,13 @@ SOME: list[Remedy] = [
     Restore(id="r", colour_only=True),
     Match(id="m"),
 ]
-EVIDENCE = Evidence((Pair((0.5, 0.3, 0.3), (0.4, 0.4, 0.4)),))
+EVIDENCE = Evidence((MeasuredPair((0.5, 0.3, 0.3), (0.4, 0.4, 0.4)),))
 
 
 class EveryKind(unittest.TestCase):
     def setUp(self) -> None:
         self.rgb = colours()
-        self.before = Place(
-            np.ascontiguousarray(self.rgb[:, :, ::-1]), self.rgb, lambda _: EVIDENCE, lambda _: [],
-            lambda: lightness_plane(self.rgb),
-        )  # fmt: skip
+        self.before = ground(self.rgb, EVIDENCE, np.ascontiguousarray(self.rgb[:, :, ::-1]))
 
     def test_nothing_moves_where_the_mask_is_zero(self) -> None:
         mask = np.zeros(self.rgb.shape[1:], dtype=np.float32)
@@ -121,7 +131,7 @@ class Shifting(unittest.TestCase):
     def test_units_are_those_of_oklch(self) -> None:
         rgb = colours()
         mask = np.ones(rgb.shape[1:], dtype=np.float32)
-        done = lch(Shift(id="s", hue=30.0, saturation=0.5).applied(rgb, mask, place(rgb)))
+        done = lch(Shift(id="s", hue=30.0, saturation=0.5).applied(rgb, mask, ground(rgb)))
         before = lch(rgb)
         coloured = before[1] > 0.02
         turned = (done[2] - before[2] + 180.0) % 360.0 - 180.0
@@ -133,18 +143,18 @@ class Shifting(unittest.TestCase):
         for grey in (0.0, 1.0):
             rgb = one((grey, grey, grey))
             done = Shift(id="s", luminance=0.4).applied(
-                rgb, np.ones((1, 1), np.float32), place(rgb)
+                rgb, np.ones((1, 1), np.float32), ground(rgb)
             )
             np.testing.assert_allclose(done, rgb, atol=2e-3)
         mid = one((0.2, 0.2, 0.2))
-        done = Shift(id="s", luminance=0.1).applied(mid, np.ones((1, 1), np.float32), place(mid))
+        done = Shift(id="s", luminance=0.1).applied(mid, np.ones((1, 1), np.float32), ground(mid))
         self.assertGreater(done[1, 0, 0], 0.25)
 
 
 class Evening(unittest.TestCase):
     def even(self, rgb: Floats, **weights: float) -> Floats:
         remedy = EvenOut(id="e", target=SKIN, **({"hue": 0.0, "saturation": 0.0} | weights))
-        return remedy.applied(rgb, np.ones(rgb.shape[1:], np.float32), place(rgb))
+        return remedy.applied(rgb, np.ones(rgb.shape[1:], np.float32), ground(rgb))
 
     def test_at_full_one_hue_and_one_saturation_are_left(self) -> None:
         aim = lch(one(SKIN))[:, 0]
@@ -187,7 +197,7 @@ class Evening(unittest.TestCase):
 class Restoring(unittest.TestCase):
     def test_all_of_it_or_the_colour_only(self) -> None:
         came, now = one((0.5, 0.2, 0.2)), one((0.3, 0.3, 0.3))
-        there = Place(came, came, lambda _: Evidence(), lambda _: [], lambda: lightness_plane(came))
+        there = ground(came)
         mask = np.ones((1, 1), dtype=np.float32)
         np.testing.assert_allclose(Restore(id="r").applied(now, mask, there), came, rtol=1e-6)
         colour = Restore(id="r", colour_only=True).applied(now, mask, there)[:, 0, 0]
@@ -204,12 +214,12 @@ class Matching(unittest.TestCase):
         np.eye(3) + np.array([[0.10, -0.04, 0.02], [-0.05, 0.02, 0.03], [0.02, 0.06, -0.20]])
     ) @ REC2020_TO_CONES  # fmt: skip
 
-    def pairs(self, n: int, noise: float = 0.0, seed: int = 5) -> tuple[Pair, ...]:
+    def pairs(self, n: int, noise: float = 0.0, seed: int = 5) -> tuple[MeasuredPair, ...]:
         rng = np.random.default_rng(seed)
         made = []
         for colour in colours(n, seed).reshape(3, -1).T:
             goal = (self.known @ colour) * (1 + rng.normal(0, noise, 3))
-            made.append(Pair(tuple(map(float, colour)), tuple(map(float, goal))))
+            made.append(MeasuredPair(tuple(map(float, colour)), tuple(map(float, goal))))
         return tuple(made)
 
     def error(self, matrix: np.ndarray) -> float:
@@ -227,7 +237,7 @@ class Matching(unittest.TestCase):
         matrix = mapping(Evidence(self.pairs(4)))
         for y in (0.05, 0.18, 0.5):
             self.assertLess(apart(matched((y, y, y), matrix), (y, y, y)), 1.0)
-        kept = Evidence((Pair((0.5, 0.3, 0.3), (0.45, 0.33, 0.3)),))
+        kept = Evidence((MeasuredPair((0.5, 0.3, 0.3), (0.45, 0.33, 0.3)),))
         for y in (0.05, 0.18, 0.5):
             self.assertLess(apart(matched((y, y, y), mapping(kept)), (y, y, y)), 0.2)
 
@@ -256,14 +266,14 @@ class Matching(unittest.TestCase):
         self.assertLess(apart(matched(keep, matrix), keep), 1.0)
 
     def test_luminance_is_let_go_only_as_far_as_said(self) -> None:
-        lighter = Evidence((Pair((0.2, 0.2, 0.2), (0.3, 0.3, 0.3)),))
+        lighter = Evidence((MeasuredPair((0.2, 0.2, 0.2), (0.3, 0.3, 0.3)),))
         rgb = one((0.2, 0.2, 0.2))
         mask = np.ones((1, 1), dtype=np.float32)
 
         def light(**limits: float | bool) -> float:
             settings = {"hold_luminance": 0.0} | limits
             remedy = Match(id="m", hold_neutrals=False, **settings)  # type: ignore[arg-type]
-            return float(remedy.applied(rgb, mask, place(rgb, lighter))[1, 0, 0])
+            return float(remedy.applied(rgb, mask, ground(rgb, lighter))[1, 0, 0])
 
         self.assertAlmostEqual(light(), 0.3, delta=0.01)
         self.assertAlmostEqual(light(lighten=0.0), 0.2, delta=0.002)
@@ -272,16 +282,10 @@ class Matching(unittest.TestCase):
         self.assertAlmostEqual(light(hold_luminance=1.0), 0.2, delta=0.001)
 
     def test_it_follows_what_each_place_carries(self) -> None:
-        pair = Evidence((Pair((0.5, 0.3, 0.3), (0.34, 0.34, 0.34)),))
+        pair = Evidence((MeasuredPair((0.5, 0.3, 0.3), (0.34, 0.34, 0.34)),))
         rgb = np.tile(one((0.5, 0.3, 0.3)), (1, 1, 4))
         carried = np.array([[0.0, 0.5, 1.0, 3.0]], dtype=np.float32)
-        there = Place(
-            rgb,
-            rgb,
-            lambda _: pair,
-            lambda _: [((0.1, 0.0), carried)],
-            lambda: lightness_plane(rgb),
-        )
+        there = ground(rgb, pair, carried=carried)
         mask = np.ones((1, 4), dtype=np.float32)
         done = Match(id="m").applied(rgb, mask, there)
         moved = np.abs(done - rgb).sum(axis=0)[0]

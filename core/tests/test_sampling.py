@@ -6,10 +6,10 @@ import numpy as np
 
 from nubilis.colour.kind import kind_of
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import describe, measure_place
 from nubilis.errors import PlaceError
 from nubilis.photo.picture import Photo
-from nubilis.sample import describe, measure_place
 
 
 class Kinds(unittest.TestCase):

@@ -6,13 +6,14 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nubilis.cast.chroma import luminance_of
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.temperature import balance_matrix, light_of_neutral, light_xyz, locus
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.proof.casts import prove
-from nubilis.recipe.document import Recipe, read_recipe, write_recipe
-from nubilis.remedy.chroma import luminance_of
+from nubilis.recipe.document import Recipe
+from nubilis.recipe.files import read_recipe, write_file
 from nubilis.settle.apply import settled, settled_colour
 from nubilis.settle.base import NEUTRAL_KELVIN, RESTING, Base
 from nubilis.settle.tone import curve
@@ -112,9 +113,9 @@ class Settled(unittest.TestCase):
 
     def test_outside_the_masks_only_the_base_acts(self) -> None:
         recipe = self.with_base(self.base)
-        mask = self.engine.mask(recipe.casts[0].mask, self.view, self.base)
+        mask = self.engine.mask(recipe.casts[0].mask, self.view, recipe.state)
         done = self.engine.render(recipe, self.view)
-        before = self.engine.settled(self.view, self.base)
+        before = self.engine.settled(self.view, recipe.state)
         np.testing.assert_array_equal(done[:, mask == 0.0], before[:, mask == 0.0])
         self.assertFalse(np.array_equal(done, before))
         self.assertEqual(prove(self.engine, recipe).outside.most, 0.0)
@@ -137,4 +138,4 @@ class Settled(unittest.TestCase):
 
     def test_it_is_kept_in_the_recipe(self) -> None:
         recipe = self.with_base(self.base)
-        self.assertEqual(read_recipe(write_recipe(recipe)), recipe)
+        self.assertEqual(read_recipe(write_file(recipe)), recipe)

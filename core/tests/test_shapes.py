@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nubilis.arrays import Floats
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.combine import Mask
 from nubilis.mask.oval import Oval

@@ -4,14 +4,15 @@ import unittest
 
 import numpy as np
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import AnyPart, Lent, Mask
 from nubilis.mask.oval import Oval
 from nubilis.mask.refine import Refine
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import View
-from nubilis.recipe.document import Cast, Recipe, read_recipe, write_recipe
+from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.files import read_recipe, write_file
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.shift import Shift
 
@@ -43,7 +44,7 @@ class Lending(unittest.TestCase):
 
     def test_over_several_casts_and_through_a_file(self) -> None:
         recipe = Recipe(casts=(cast("c", lent("b")), cast("b", lent("a")), cast("a", OVAL)))
-        text = write_recipe(recipe)
+        text = write_file(recipe)
         self.assertNotIn('"mask": null', text)
         self.assertEqual(text.count('"oval"'), 2)  # its kind and its id, once
         again = read_recipe(text)
@@ -61,7 +62,7 @@ class Lending(unittest.TestCase):
         missing = '[{"id":"a","mask":{"parts":[{"kind":"lent","id":"p","cast":"gone"}]}}]'
         for casts, words in ((circle, "circle"), (missing, "not there")):
             with self.assertRaisesRegex(RecipeError, words):
-                read_recipe(f'{{"format":"nubilis-recipe","version":1,"casts":{casts}}}')
+                read_recipe(f'{{"format":"nubilis-recipe","version":2,"casts":{casts}}}')
 
 
 class Sharing(unittest.TestCase):

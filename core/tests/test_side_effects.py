@@ -6,7 +6,7 @@ import numpy as np
 
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.oval import Oval
 from nubilis.mask.whole import Whole
 from nubilis.proof.casts import prove_outcome

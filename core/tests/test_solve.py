@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from nubilis.remedy.solve import Problem, solve
+from nubilis.cast.solve import Problem, solve
 
 
 def dense(p: Problem) -> np.ndarray:

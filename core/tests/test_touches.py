@@ -6,7 +6,7 @@ import numpy as np
 
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.mask.combine import Mask
 from nubilis.mask.oval import Oval

@@ -5,8 +5,8 @@ import unittest
 import numpy as np
 
 from nubilis.colour.profile import srgb
+from nubilis.engine.sample import Space, describe, typed
 from nubilis.errors import ColourError
-from nubilis.sample import Space, describe, typed
 
 RGB = (0.32, 0.25, 0.12)
 

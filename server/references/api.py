@@ -8,10 +8,10 @@ from pydantic import Field
 
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
+from nubilis.engine.sample import Measured, describe
 from nubilis.library.built_in import built_in
 from nubilis.library.exchange import read_references, to_csv, to_json
 from nubilis.library.reference import Group, Reference
-from nubilis.sample import Measured, describe
 from references.models import KeptReference
 from references.services import keep as library
 from shoots.services.find import own_shoot

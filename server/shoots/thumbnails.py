@@ -7,8 +7,8 @@ from uuid import uuid4
 import imagecodecs
 from django.conf import settings
 
-from nubilis.engine import Engine
-from nubilis.overlay import Show, display
+from nubilis.engine.engine import Engine
+from nubilis.engine.overlay import Show, display
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
 

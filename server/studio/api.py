@@ -9,15 +9,9 @@ from pydantic import Field
 
 from nubilis.arrays import Codes
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
-from nubilis.errors import PlaceError
-from nubilis.find.map import in_view
-from nubilis.overlay import Ink, Show, display
-from nubilis.photo.pyramid import View
-from nubilis.photo.sampling import encode
-from nubilis.recipe.base import LinearRgb, Place
-from nubilis.recipe.document import Recipe
-from nubilis.sample import (
+from nubilis.engine.engine import Engine
+from nubilis.engine.overlay import Ink, Show, display
+from nubilis.engine.sample import (
     DEFAULT_RADIUS,
     Measured,
     describe,
@@ -25,6 +19,12 @@ from nubilis.sample import (
     neutral_of,
     patch_around,
 )
+from nubilis.errors import PlaceError
+from nubilis.find.map import in_view
+from nubilis.photo.pyramid import View
+from nubilis.photo.sampling import encode
+from nubilis.recipe.document import Recipe
+from nubilis.recipe.model import LinearRgb, Place
 from nubilis.settle.base import RESTING
 from shoots.api import PhotoOut, photo_out
 from shoots.models import Photo

@@ -7,9 +7,9 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from nubilis.colour.temperature import light_of_neutral
+from nubilis.engine.sample import Measured, Space, describe, typed
 from nubilis.mask.colour_key import MOST_COLOURS, ColourKey, key_with, key_without
-from nubilis.recipe.base import LinearRgb
-from nubilis.sample import Measured, Space, describe, typed
+from nubilis.recipe.model import LinearRgb
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
 from shoots.services.find import own_photo
@@ -48,7 +48,7 @@ class NeutralIn(Schema):
 
 
 class ColourIn(Schema):
-    """values: three, as the space has them (see nubilis.sample.typed)."""
+    """values: three, as the space has them (see nubilis.engine.sample.typed)."""
 
     space: Space = "lab"
     values: tuple[_Number, _Number, _Number]

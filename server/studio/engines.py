@@ -3,7 +3,7 @@
 import threading
 from collections import OrderedDict
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PhotoError
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.read import read_photo

@@ -15,8 +15,8 @@ from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from nubilis.planning import mask_part
 from nubilis.proof.at_place import Covering, parts_at
 from nubilis.proof.key_levels import key_levels
-from nubilis.recipe.base import Identifier, Place
 from nubilis.recipe.document import Recipe
+from nubilis.recipe.model import Identifier, Place
 from shoots.services.find import own_photo
 from studio.engines import engines
 
@@ -43,7 +43,7 @@ def take_out(request: HttpRequest, photo_id: int, payload: MaskIn) -> HttpRespon
     if payload.part is not None:
         mask = mask.only(payload.part)
     form = payload.file_format
-    codes = engines.get(row).mask_codes(mask, BITS[form], payload.recipe.base)
+    codes = engines.get(row).mask_codes(mask, BITS[form], payload.recipe.state)
     response = HttpResponse(grey_file(codes, form), content_type=MEDIA_TYPE[form])
     name = f"{Path(row.file_name).stem}-mask{SUFFIX[form]}"
     response.headers["Content-Disposition"] = f'attachment; filename="{name}"'

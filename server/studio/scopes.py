@@ -10,8 +10,8 @@ from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
 from nubilis.proof.plane import Plane
 from nubilis.proof.scopes import Area, scopes
-from nubilis.recipe.base import Place
 from nubilis.recipe.document import Recipe
+from nubilis.recipe.model import Place
 from shoots.services.find import own_photo
 from studio.drawing import data_address
 from studio.engines import engines

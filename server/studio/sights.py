@@ -10,8 +10,8 @@ import numpy as np
 from nubilis.cache import Cache
 from nubilis.colour.profile import srgb
 from nubilis.errors import PhotoError
-from nubilis.find.colours import Seen, seen
-from nubilis.find.look import Sight
+from nubilis.find.colours import Reduced, reduced
+from nubilis.find.look import Surveyor
 from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
 from nubilis.settle.apply import settled
@@ -23,17 +23,17 @@ from studio.engines import engines
 SIGHTS_KEPT = 4  # each some 20 MB
 OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 
-_sights: Cache[Sight] = Cache(SIGHTS_KEPT)
+_sights: Cache[Surveyor] = Cache(SIGHTS_KEPT)
 
 
-def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Sight]:
+def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
     """The photo as a recipe leaves it, with the shoot's other photos as its palette; and a key that changes
     when any of these does. Raises PhotoError."""
     near = _neighbours(photo)
     key = photo.content_hash, recipe, tuple(o.content_hash for o in near)
 
-    def make() -> Sight:
-        return Sight(engines.get(photo), recipe, list(_palettes(near, recipe.base)))
+    def make() -> Surveyor:
+        return Surveyor(engines.get(photo), recipe, list(_palettes(near, recipe.base)))
 
     return key, _sights.get(key, make)
 
@@ -44,14 +44,14 @@ def _neighbours(photo: Photo) -> list[Photo]:
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
 
 
-def _palettes(photos: list[Photo], base: Base) -> Iterator[Seen]:
+def _palettes(photos: list[Photo], base: Base) -> Iterator[Reduced]:
     """A photo whose files are lost lends nothing, and keeps none of the others from being looked at."""
     for photo in photos:
         with suppress(PhotoError):
             yield _small(photo, base)
 
 
-def _small(photo: Photo, base: Base) -> Seen:
+def _small(photo: Photo, base: Base) -> Reduced:
     """Under the same base: the photos of a shoot are taken to be balanced alike."""
     if not thumbnail_path(photo.content_hash).is_file():
         write_thumbnail(engines.get(photo), photo.content_hash)
@@ -59,6 +59,6 @@ def _small(photo: Photo, base: Base) -> Seen:
 
 
 @lru_cache(maxsize=60)
-def _read_small(content: str, base: Base) -> Seen:
+def _read_small(content: str, base: Base) -> Reduced:
     codes = imagecodecs.jpeg8_decode(thumbnail_path(content).read_bytes())
-    return seen(settled(decode(np.asarray(codes, dtype=np.uint8), srgb()), base))
+    return reduced(settled(decode(np.asarray(codes, dtype=np.uint8), srgb()), base))

@@ -9,11 +9,11 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import chroma_planes
+from nubilis.cast.evidence import lightness
+from nubilis.cast.field import guide_of
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.skin import skin_like
-from nubilis.remedy.amount import guide_of
-from nubilis.remedy.chroma import chroma_planes
-from nubilis.remedy.evidence import lightness
 
 LONG_EDGE = 208
 # How much more a step along the first axis of log chroma is seen than along the second.
@@ -21,7 +21,7 @@ RED_GREEN = 2.2
 
 
 @dataclass(frozen=True, eq=False)
-class Seen:
+class Reduced:
     """rgb: (3, h, w) linear Rec. 2020; u: (2, h, w) scaled log chroma; bright: mean log cone signal;
     light: L*; skin: share of skin-like colour around, 0..1; guide: what edges follow. All float32."""
 
@@ -37,7 +37,7 @@ class Seen:
         return self.light.shape[0], self.light.shape[1]
 
 
-def seen(rgb_linear: Floats) -> Seen:
+def reduced(rgb_linear: Floats) -> Reduced:
     """Reduce a picture, float32 (3, h, w) linear Rec. 2020, to what the finder works on."""
     f = min(1.0, LONG_EDGE / max(rgb_linear.shape[1:]))
     h, w = (max(1, round(n * f)) for n in rgb_linear.shape[1:])
@@ -46,7 +46,7 @@ def seen(rgb_linear: Floats) -> Seen:
     planes = chroma_planes(small + np.float32(3e-3))
     u = np.stack([planes[0] * np.float32(RED_GREEN), planes[1]])
     light = lightness(planes[3])
-    return Seen(small, u, planes[2], light, _skin(small, light), guide_of(planes[3]))
+    return Reduced(small, u, planes[2], light, _skin(small, light), guide_of(planes[3]))
 
 
 def _skin(rgb: Floats, light: Floats) -> Floats:

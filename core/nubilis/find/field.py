@@ -7,10 +7,10 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.find.colours import Seen, blurred, scaled
+from nubilis.cast.field import guided
+from nubilis.cast.solve import Problem, solve
+from nubilis.find.colours import Reduced, blurred, scaled
 from nubilis.find.palette import DIRECTIONS, SHIFTS, SIZES, WAYS, evidence
-from nubilis.remedy.amount import guided
-from nubilis.remedy.solve import Problem, solve
 
 NARROW = 0.85  # cosine: with a known direction, only shifts within about 30 degrees of it count
 CALM = 2.0  # pixels at the finder's size: casts are softer than what speaks for them
@@ -56,7 +56,7 @@ class Field:
     taint; energy: (DIRECTIONS,) how well each direction explains the photo, whichever was
     given, largest 1."""
 
-    seen: Seen
+    small: Reduced
     proof: Floats
     taint: Floats
     nearby: Floats
@@ -70,31 +70,31 @@ class Field:
 class Looker:
     """The part of the work that words do not change, so that a word is answered at once."""
 
-    def __init__(self, seen: Seen, others: Sequence[Seen] = ()) -> None:
+    def __init__(self, small: Reduced, others: Sequence[Reduced] = ()) -> None:
         """others: further photos of the shoot."""
-        self.seen = seen
-        self._smooth = _smooth_chroma(seen)
-        self._evidence = evidence(seen, others) * _borne_out(self._smooth)
+        self.small = small
+        self._smooth = _smooth_chroma(small)
+        self._evidence = evidence(small, others) * _borne_out(self._smooth)
 
     def field(self, words: Words = Words()) -> Field:
         """The field, sharpened by the editor's words."""
         speaks = self._unexplained(words.explained)
-        near = _near(words.places, self.seen.shape)
+        near = _near(words.places, self.small.shape)
         energy = _energy(speaks * near**CLOSE)
         allowed = _spread(energy, _allowed(words.direction))
         weight = np.repeat(allowed**2, len(SIZES)).astype(np.float32)
         agreed = speaks * weight[:, None, None]
         best = agreed.argmax(axis=0)
         strongest = np.maximum(np.take_along_axis(agreed, best[None], 0)[0], 0.0)
-        proof = np.maximum(guided(self.seen.guide, strongest, 3, 1e-3), 0.0)
+        proof = np.maximum(guided(self.small.guide, strongest, 3, 1e-3), 0.0)
         shift = np.moveaxis(SHIFTS[best], 2, 0)
-        breadth = _breadth(self.seen, shift)
-        taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self.seen.skin)
+        breadth = _breadth(self.small, shift)
+        taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self.small.skin)
         taint = blurred(taint, CALM)
         strength = float(np.quantile(taint, 0.97))
         taint = taint + np.float32(strength) * self._light(words.direction, taint, shift)
         return Field(
-            self.seen, proof, taint, taint * near, shift, self._smooth, breadth, strength,
+            self.small, proof, taint, taint * near, shift, self._smooth, breadth, strength,
             _spread(energy, np.ones(DIRECTIONS, dtype=bool)).astype(np.float32),
         )  # fmt: skip
 
@@ -158,7 +158,7 @@ def _near(places: Sequence[Sequence[float]], shape: tuple[int, int]) -> Floats:
     return np.asarray(np.exp(-away / FALL_OFF), dtype=np.float32)
 
 
-def _breadth(s: Seen, shift: Floats) -> Floats:
+def _breadth(s: Reduced, shift: Floats) -> Floats:
     """Standard deviation of chroma across the shift around each place: low on one-hued objects."""
     sigma = 0.05 * max(s.shape)
     size = np.maximum(np.hypot(shift[0], shift[1]), 1e-4)
@@ -171,7 +171,7 @@ def _breadth(s: Seen, shift: Floats) -> Floats:
     return np.asarray(np.sqrt(np.maximum(variance, 0.0)), dtype=np.float32)
 
 
-def _smooth_chroma(s: Seen) -> Floats:
+def _smooth_chroma(s: Reduced) -> Floats:
     """Chroma without its sharp steps, off its median: what light does rather than paint."""
     calm = np.stack([blurred(u, 1.0) for u in s.u])
     bright = blurred(s.bright, 1.0)

@@ -1,5 +1,6 @@
 """A region of the field made into a finding: figures, samples, cause and one sentence of reason."""
 
+import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -9,17 +10,17 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import luminance_plane
+from nubilis.cast.field import guide_of, guided
+from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.find.cause import Box, Cause, guess
-from nubilis.find.colours import Seen, scaled
+from nubilis.find.colours import Reduced, scaled
 from nubilis.find.field import Field
 from nubilis.find.reason import reason
 from nubilis.find.regions import Region
 from nubilis.proof.casts import hue_word
-from nubilis.remedy.amount import guide_of, guided
-from nubilis.remedy.chroma import luminance_plane
-from nubilis.remedy.neutralise import take_off
 
 Place = tuple[float, float]
 Line = list[Place]
@@ -75,19 +76,18 @@ class Without:
     difference: Floats
 
 
-def without(small: Seen, region: Region) -> Without:
+def without(small: Reduced, region: Region) -> Without:
     everywhere = np.ones(small.shape, dtype=np.float32)
     lab = lab_planes(small.rgb)
     clean = lab_planes(take_off(small.rgb, everywhere, region.amount, region.shift))
     return Without(lab, clean, difference_plane(lab, clean))
 
 
-def make_finding(
-    number: int, field: Field, region: Region, colours: Without, picture: Floats
-) -> Finding:
+def make_finding(field: Field, region: Region, colours: Without, picture: Floats) -> Finding:
     """picture: the settled photo at the analysis size, (3, h, w) linear Rec. 2020."""
-    small, inside = field.seen, region.inside
+    small, inside = field.small, region.inside
     L, a, b = (float(v) for v in (colours.lab - colours.clean)[:, inside].mean(axis=1))
+    box = _box(inside)
     severity = float(colours.difference[inside].mean())
     why = guess(colours.lab, colours.clean, inside)
     tainted = _tainted_patch(field, inside, _paleness(colours.clean))
@@ -95,14 +95,14 @@ def make_finding(
     towards = hue_word((a, b)) or "another hue"
     places = inside, reference and _spot(reference, small.shape)
     return Finding(
-        id=f"finding-{number}",
+        id=_name(region.shift, box),
         cause=why.cause,
         confidence=region.confidence,
         sure=_in_a_word(region.confidence),
         towards=towards,
         severity=severity,
         cast=(L, a, b),
-        box=_box(inside),
+        box=box,
         area=float(inside.mean()),
         source=why.source,
         tainted=_place(tainted, small),
@@ -112,6 +112,12 @@ def make_finding(
         mask=_mask(region, small, picture),
         shift=region.shift,
     )
+
+
+def _name(shift: tuple[float, float], box: Box) -> str:
+    """The same whenever the same is found again."""
+    told = [round(v, 2) for v in (*shift, *box)]
+    return "finding-" + hashlib.sha256(repr(told).encode()).hexdigest()[:8]
 
 
 def _in_a_word(confidence: float) -> Sure:
@@ -126,7 +132,7 @@ def enlarged(v: Floats, picture: Floats) -> Floats:
     return np.asarray(cv2.resize(v, (w, h), interpolation=cv2.INTER_LINEAR))
 
 
-def _mask(region: Region, small: Seen, picture: Floats) -> Floats:
+def _mask(region: Region, small: Reduced, picture: Floats) -> Floats:
     """The region, a little wider, its edge laid along the picture's."""
     wide = cv2.dilate(region.inside.astype(np.uint8), np.ones((5, 5), np.uint8)).astype(np.float32)
     guide = guide_of(luminance_plane(picture))
@@ -136,7 +142,7 @@ def _mask(region: Region, small: Seen, picture: Floats) -> Floats:
     return np.asarray(t * t * (3.0 - 2.0 * t), dtype=np.float32)
 
 
-def _flatness(small: Seen) -> Floats:
+def _flatness(small: Reduced) -> Floats:
     """1 on patches of one colour, towards 0 on edges and texture."""
     spread = np.zeros(small.shape, dtype=np.float32)
     for u in (*small.u, small.bright):
@@ -154,10 +160,10 @@ def _tainted_patch(
     field: Field, inside: npt.NDArray[np.bool_], paleness: Floats
 ) -> tuple[int, int]:
     """Row and column of the flattest strongly tainted patch, rather of pale paint: on it a cast shows."""
-    light = field.seen.light
+    light = field.small.light
     # In the dark a cast is mostly noise; near white it is clipped.
     visible = np.clip((light - DARK) / DARK, 0.0, 1.0) * (light < CLIPPING) + 1e-3
-    score = field.nearby * _flatness(field.seen) * paleness * inside * visible
+    score = field.nearby * _flatness(field.small) * paleness * inside * visible
     y, x = np.unravel_index(int(score.argmax()), score.shape)
     return int(y), int(x)
 
@@ -166,7 +172,7 @@ def _reference_patch(
     field: Field, region: Region, tainted: tuple[int, int]
 ) -> tuple[int, int] | None:
     """The untainted patch that looks as the tainted one would without its cast."""
-    small = field.seen
+    small = field.small
     calm = np.stack([cv2.blur(u, (5, 5)) for u in small.u])
     light = cv2.blur(small.light, (5, 5))
     k = scaled(region.shift) * region.amount[tainted]
@@ -191,7 +197,7 @@ def _off_the_rim(shape: tuple[int, int]) -> npt.NDArray[np.bool_]:
     return within
 
 
-def _place(at: tuple[int, int], small: Seen) -> Place:
+def _place(at: tuple[int, int], small: Reduced) -> Place:
     long_edge = max(small.shape)
     return (at[1] + 0.5) / long_edge, (at[0] + 0.5) / long_edge
 

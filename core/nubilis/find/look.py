@@ -7,17 +7,17 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cast.direction import angle_between, common_shift
+from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import linear_rgb_to_lab
-from nubilis.engine import Engine
-from nubilis.find.colours import Seen, log_shift, seen
+from nubilis.engine.engine import Engine
+from nubilis.find.colours import Reduced, log_shift, reduced
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
 from nubilis.find.palette import DIRECTIONS, WAYS
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, guided_region, regions
 from nubilis.proof.casts import hue_word
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.direction import angle_between, common_shift
-from nubilis.remedy.neutralise import take_off
 
 MOST_DIRECTIONS = 3
 APART = 4  # steps of 15 degrees between directions worth naming apart
@@ -51,22 +51,22 @@ class Survey:
     directions: tuple[Direction, ...]
 
 
-class Sight:
+class Surveyor:
     """A photo made ready to be looked at, so that the editor's words are answered at once."""
 
     def __init__(
-        self, engine: Engine, recipe: Recipe = Recipe(), others: Sequence[Seen] = ()
+        self, engine: Engine, recipe: Recipe = Recipe(), others: Sequence[Reduced] = ()
     ) -> None:
         """recipe: as it leaves the photo; others: further photos of the shoot, as the finder sees them
         (`sight_of`)."""
         # The engine itself is not kept: it holds the whole photo.
-        self._base = recipe.base
+        self._state = recipe.state
         self.others = len(others)
         self._picture = engine.render(recipe, engine.analysis_view)
-        self._looker = Looker(seen(self._picture), others)
+        self._looker = Looker(reduced(self._picture), others)
 
     def look(self, words: Words = Words()) -> Survey:
-        small, picture = self._looker.seen, self._picture
+        small, picture = self._looker.small, self._picture
         field = self._looker.field(words)
         found: list[Finding] = []
         taint = np.zeros(small.shape, dtype=np.float32)
@@ -75,7 +75,7 @@ class Sight:
             colours = without(small, region)
             _note(taint, cast, colours, region, words.said)
             if words.said or region.confidence >= LEAST_CONFIDENCE:
-                found.append(make_finding(len(found) + 1, field, region, colours, picture))
+                found.append(make_finding(field, region, colours, picture))
         return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),
@@ -85,13 +85,13 @@ class Sight:
 
     def explained(self, engine: Engine, recipe: Recipe) -> tuple[Explained, ...]:
         """What a recipe's casts and dismissed findings say to the finder; engine: of the same photo."""
-        h, w = self._looker.seen.shape
+        h, w = self._looker.small.shape
         view = engine.analysis_view
         known: list[Explained] = []
         for cast in recipe.settled_casts():
             pairs = cast.heard_pairs()
             if pairs:
-                cover = cv2.resize(engine.mask(cast.mask, view, self._base), (w, h))
+                cover = cv2.resize(engine.mask(cast.mask, view, self._state), (w, h))
                 known.append(Explained(common_shift(pairs), cover))
         for one in recipe.dismissed:
             cover = np.zeros((h, w), dtype=np.float32)
@@ -105,15 +105,15 @@ def look(
     engine: Engine,
     words: Words = Words(),
     recipe: Recipe = Recipe(),
-    others: Sequence[Seen] = (),
+    others: Sequence[Reduced] = (),
 ) -> Survey:
     """Survey once, the photo as a recipe leaves it."""
-    return Sight(engine, recipe, others).look(words)
+    return Surveyor(engine, recipe, others).look(words)
 
 
-def sight_of(engine: Engine) -> Seen:
+def sight_of(engine: Engine) -> Reduced:
     """A photo as the finder sees it, for looking at another of the same shoot."""
-    return seen(engine.pyramid.analysis)
+    return reduced(engine.pyramid.analysis)
 
 
 def _regions(field: Field, words: Words) -> list[Region]:

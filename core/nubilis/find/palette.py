@@ -14,9 +14,9 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.find.colours import Seen
+from nubilis.cast.field import box_mean
+from nubilis.find.colours import Reduced
 from nubilis.kernels import f32, kernel
-from nubilis.remedy.amount import box_mean
 
 DIRECTIONS = 24
 SIZES = (0.06, 0.12, 0.2, 0.3, 0.42, 0.55)
@@ -38,13 +38,13 @@ def _bin(v: npt.NDArray[Any]) -> npt.NDArray[np.int32]:
     return np.clip(np.rint(v / HALF_RANGE * BINS / 2 + BINS / 2), 0, BINS - 1).astype(np.int32)
 
 
-def _layer(s: Seen) -> npt.NDArray[np.int32]:
+def _layer(s: Reduced) -> npt.NDArray[np.int32]:
     return np.asarray(
         np.clip(np.rint(s.light / 100.0 * LAYERS - 0.5), 0, LAYERS - 1), dtype=np.int32
     )
 
 
-def _counts(s: Seen, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
+def _counts(s: Reduced, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
     """Colours of each tile, (tiles, LAYERS, BINS, BINS)."""
     flat = ((tile * LAYERS + _layer(s)) * BINS + _bin(s.u[1])) * BINS + _bin(s.u[0])
     weight = np.clip(s.light / 15.0, 0.02, 1.0)
@@ -52,7 +52,7 @@ def _counts(s: Seen, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
     return counts.reshape(tiles, LAYERS, BINS, BINS).astype(np.float32)
 
 
-def _of_others(others: Sequence[Seen], most: float) -> Floats | float:
+def _of_others(others: Sequence[Reduced], most: float) -> Floats | float:
     """The palette of other photos of the shoot, weighing OTHERS times as much as this photo does."""
     if not others:
         return 0.0
@@ -61,7 +61,7 @@ def _of_others(others: Sequence[Seen], most: float) -> Floats | float:
     return np.asarray(mixed * (OTHERS * most), dtype=np.float32)
 
 
-def _palettes(s: Seen, tile: npt.NDArray[np.int32], others: Sequence[Seen]) -> Floats:
+def _palettes(s: Reduced, tile: npt.NDArray[np.int32], others: Sequence[Reduced]) -> Floats:
     """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings."""
     across, down = TILES
     own = _counts(s, tile, across * down).reshape(down, across, LAYERS, BINS, BINS)
@@ -100,7 +100,7 @@ def _gains(u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, p
                 paler[i, y, x] = weight[y, x] * (before - np.sqrt(v1 * v1 + v2 * v2))
 
 
-def evidence(s: Seen, others: Sequence[Seen] = ()) -> Floats:
+def evidence(s: Reduced, others: Sequence[Reduced] = ()) -> Floats:
     """For every shift in SHIFTS at every place, (144, h, w): how much speaks for it, less its price.
 
     others: further photos of the same surfaces, whose colours count as occurring elsewhere.

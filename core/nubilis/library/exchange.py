@@ -10,7 +10,7 @@ from pydantic import Field, ValidationError
 
 from nubilis.errors import LibraryError
 from nubilis.library.reference import Reference
-from nubilis.recipe.base import Model, first_fault
+from nubilis.recipe.model import Model, first_fault
 
 COLUMNS = ("name", "group", "L", "a", "b", "note")
 MOST = 2000

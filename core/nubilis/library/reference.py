@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, field_validator
 
-from nubilis.recipe.base import Model
+from nubilis.recipe.model import Model
 
 Group = Literal["neutral", "skin", "material"]
 Lab = tuple[

@@ -17,11 +17,11 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel, log, serial, smoothstep
 from nubilis.mask.edges import Trace, read_trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.reins import Reins
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import Region, View, around, overlap
-from nubilis.recipe.base import Model, Place, Share
+from nubilis.recipe.model import Model, Place, Share
 
 _Pressure = Share
 
@@ -56,11 +56,11 @@ class Brush(Part):
     def looks(self) -> tuple[Look, ...]:
         return tuple(_reins(s) for s in self.strokes if s.edges)
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         if not self.strokes:
             return np.zeros(view.shape, dtype=np.float32)
         if any(s.edges for s in self.strokes):
-            return self._held_back(rgb_linear, view, traces)
+            return self._held_back(rgb_linear, view, given.traces)
         x0, y0, x1, y1 = view.region
         f = self._coarseness(view.long_edge)
         # A grid of every f-th pixel, aligned to the whole photo, one more on each side.

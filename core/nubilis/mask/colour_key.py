@@ -17,10 +17,9 @@ from nubilis.colour.oklab import (
     oklab_to_oklch,
 )
 from nubilis.kernels import cbrt, f32, inline, kernel, smoothstep
-from nubilis.mask.edges import Trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import LinearRgb, Model
+from nubilis.recipe.model import LinearRgb, Model
 
 FULL_CHROMA = 0.33  # OKLCh chroma called saturation 100; about the most that sRGB holds
 _CONES = REC2020_TO_OKCONES.astype(np.float32)
@@ -65,7 +64,7 @@ class ColourKey(Part):
     taken: Colours = ()
     left_out: Colours = ()
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
         _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)

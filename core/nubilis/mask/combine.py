@@ -30,7 +30,7 @@ from nubilis.mask.snap import Snap
 from nubilis.mask.soften import GRID
 from nubilis.mask.whole import Whole
 from nubilis.photo.pyramid import Region, View, around, overlap
-from nubilis.recipe.base import Identifier, Model
+from nubilis.recipe.model import Identifier, Model
 
 
 class Lent(Part):
@@ -89,17 +89,11 @@ class Mask(Model):
     ) -> Floats:
         """The mask over a view, float32 (h, w). coverage_of: of a part before its own invert and
         strength, over the view or one around it; rgb_of: the settled photo there."""
-
-        def covers(part: Part, over: View) -> Floats:
-            if isinstance(part, Lent):
-                return (part.mask or Mask()).cover(over, coverage_of, rgb_of)
-            return coverage_of(part, over)
-
         parts = [p for p in self.parts if p.on]
         if not self.refine.active:
-            return combine(parts, lambda p: covers(p, view), view.shape)
+            return combine(parts, lambda p: coverage_of(p, view), view.shape)
         wide = view.grown(self.refine.room(view.long_edge), GRID)
-        mask = combine(parts, lambda p: covers(p, wide), wide.shape)
+        mask = combine(parts, lambda p: coverage_of(p, wide), wide.shape)
         mask = self.refine.applied(mask, wide, rgb_of)
         x0, y0 = (a - b for a, b in zip(view.region[:2], wide.region[:2], strict=True))
         return np.ascontiguousarray(mask[y0 : y0 + view.shape[0], x0 : x0 + view.shape[1]])

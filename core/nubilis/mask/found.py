@@ -2,7 +2,7 @@
 
 from nubilis.arrays import Floats
 from nubilis.mask.edges import Trace, read_trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.sight import Look, Sight
 from nubilis.photo.pyramid import View
 
@@ -12,10 +12,10 @@ class FoundPart(Part):
 
     @property
     def looks(self) -> tuple[Look, ...]:
-        return (self,)
+        return (self.bare,)
 
     def trace(self, sight: Sight) -> Trace:
         raise NotImplementedError
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
-        return read_trace(traces[0], rgb_linear, view)
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
+        return read_trace(given.traces[0], rgb_linear, view)

@@ -8,7 +8,7 @@ from pydantic import Field, ValidationError, field_validator
 
 from nubilis.errors import RecipeError
 from nubilis.mask.colour_key import ColourKey, Colours, Range
-from nubilis.recipe.base import Model, first_fault
+from nubilis.recipe.model import Model, first_fault
 
 LONGEST_NAME = 60
 MOST = 500

@@ -9,10 +9,9 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
-from nubilis.mask.edges import Trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import Region, View, overlap
-from nubilis.recipe.base import Place, Share
+from nubilis.recipe.model import Place, Share
 
 _Radius = Annotated[float, Field(gt=0.0, le=3.0, allow_inf_nan=False)]
 
@@ -28,7 +27,7 @@ class Oval(Part):
     inside: Share = 0.3
     outside: Annotated[float, Field(ge=0.0, le=2.0, allow_inf_nan=False)] = 0.3
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         long_edge = view.long_edge
         radii = [max(r * long_edge, 0.5) for r in self.radii]
         turn = math.radians(self.angle)

@@ -1,14 +1,34 @@
 """What every kind of mask part shares."""
 
-from typing import Literal
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal, Self
 
-from nubilis.arrays import Floats
+from nubilis.arrays import Codes, Floats
+from nubilis.errors import RecipeError
 from nubilis.mask.edges import Trace
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import Region, View
-from nubilis.recipe.base import Identifier, Model, Share
+from nubilis.recipe.asset import Asset
+from nubilis.recipe.model import Identifier, Model, Share
 
 Join = Literal["add", "subtract", "intersect"]
+
+
+def _no_codes(asset: Asset) -> Codes:
+    raise RecipeError("a mask picture of the recipe is not here")
+
+
+@dataclass(frozen=True, eq=False)
+class Given:
+    """What a part is drawn from besides the view. traces: of its looks, in their order; codes_of: code
+    values (h, w) of a picture."""
+
+    traces: tuple[Trace, ...] = ()
+    codes_of: Callable[[Asset], Codes] = _no_codes
+
+
+NOTHING = Given()
 
 
 class Part(Model):
@@ -21,13 +41,18 @@ class Part(Model):
     strength: Share = 1.0
 
     @property
+    def bare(self) -> Self:
+        """The same but for what joining does with it, which changes nothing of what is drawn or found."""
+        rest = {"id": "bare", "join": "add", "on": True, "invert": False, "strength": 1.0}
+        return self.model_copy(update=rest)
+
+    @property
     def looks(self) -> tuple[Look, ...]:
         """What must be found in the photo before the part can be drawn."""
         return ()
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
-        """0..1, float32 (h, w), before invert and strength; rgb_linear: the settled view; traces: of
-        its looks, in their order."""
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
+        """0..1, float32 (h, w), before invert and strength; rgb_linear: the settled view."""
         raise NotImplementedError
 
     def reach(self, size: tuple[int, int]) -> Region:

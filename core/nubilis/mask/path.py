@@ -16,11 +16,10 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, inline, kernel, serial
-from nubilis.mask.edges import Trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.soften import blurred, room_of_blur
 from nubilis.photo.pyramid import Region, View, overlap
-from nubilis.recipe.base import Model, Place
+from nubilis.recipe.model import Model, Place
 
 STEPS = 24  # straight pieces of each curve: no eye finds a corner between them
 SMOOTH = 1.5  # cells: a softer edge need not be drawn at every pixel
@@ -41,7 +40,7 @@ class Path(Part):
     nodes: Annotated[tuple[Node, ...], Field(min_length=2, max_length=2000)]
     feather: Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)] = 0.02
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)
         points = outline(self.nodes)
         touched = overlap(self._around(points, view.size), view.region)

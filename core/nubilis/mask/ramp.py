@@ -8,10 +8,9 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
-from nubilis.mask.edges import Trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import Place
+from nubilis.recipe.model import Place
 
 
 class Ramp(Part):
@@ -21,7 +20,7 @@ class Ramp(Part):
     full: Place
     none: Place
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         (ax, ay), (bx, by) = (
             (x * view.long_edge, y * view.long_edge) for x, y in (self.full, self.none)
         )

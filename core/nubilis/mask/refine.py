@@ -14,7 +14,7 @@ from nubilis.arrays import Floats
 from nubilis.mask.edges import followed
 from nubilis.mask.soften import GRID, blurred, grown, room_of_blur
 from nubilis.photo.pyramid import View
-from nubilis.recipe.base import Model
+from nubilis.recipe.model import Model
 
 EDGE_CONTRAST = 4e-4  # variance of the root of linear light from which on a change is an edge
 

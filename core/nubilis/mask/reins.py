@@ -7,7 +7,7 @@ import numpy as np
 from nubilis.mask.edges import Trace, calm_guide, traced
 from nubilis.mask.sight import Sight, draw_line
 from nubilis.mask.walk import FAR, WALL, change_from
-from nubilis.recipe.base import Place
+from nubilis.recipe.model import Place
 
 RADIUS = 36.0  # pixels that the pen's radius is worked out on
 LONGEST = 768  # of the picture that a stroke is worked out on

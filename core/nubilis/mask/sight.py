@@ -11,7 +11,7 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.mask.edges import Trace
 from nubilis.photo.pyramid import Region, View, overlap
-from nubilis.recipe.base import Place
+from nubilis.recipe.model import Place
 
 
 @dataclass(frozen=True, eq=False)

@@ -12,7 +12,7 @@ from nubilis.mask.found import FoundPart
 from nubilis.mask.sight import Sight
 from nubilis.mask.walk import FAR, worst_on_the_way
 from nubilis.photo.pyramid import pixel_at
-from nubilis.recipe.base import Place, Share
+from nubilis.recipe.model import Place, Share
 
 EDGE = 448
 SHADING = 0.6  # weight of lightness: a fold's shading is the same cloth

@@ -11,10 +11,11 @@ from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.mask.edges import Trace, calm_guide, read_trace, traced
 from nubilis.mask.found import FoundPart
+from nubilis.mask.part import NOTHING, Given
 from nubilis.mask.sight import Sight, draw_line, pixels_of
 from nubilis.mask.walk import FAR, change_from
 from nubilis.photo.pyramid import Region, View, overlap
-from nubilis.recipe.base import Model, Place
+from nubilis.recipe.model import Model, Place
 
 EDGE = 320  # pixels that the object and what is around it are worked out on
 ROOM = 0.35  # of the loop's size: how much of its surroundings is looked at
@@ -47,13 +48,13 @@ class Snap(FoundPart):
             raise ValueError("an object needs a loop round it or a scribble in it")
         return self
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)
         touched = overlap(self.reach(view.size), view.region)
         if touched:
             x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
             here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
-            out[y0:y1, x0:x1] = read_trace(traces[0], here, View(view.size, touched))
+            out[y0:y1, x0:x1] = read_trace(given.traces[0], here, View(view.size, touched))
         return out
 
     def reach(self, size: tuple[int, int]) -> Region:

@@ -5,8 +5,7 @@ from typing import Literal
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.mask.edges import Trace
-from nubilis.mask.part import Part
+from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
 
 
@@ -15,5 +14,5 @@ class Whole(Part):
 
     kind: Literal["whole"] = "whole"
 
-    def coverage(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...] = ()) -> Floats:
+    def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         return np.ones(view.shape, dtype=np.float32)

@@ -21,6 +21,7 @@ from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
 
 MAX_PIXELS = 200_000_000
+MOST_CHANNELS = 4
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP")
 _READABLE = "Nubilis reads JPEG, PNG, TIFF and WebP"
 # Our own limit is checked on the header, before anything is decoded.
@@ -70,23 +71,31 @@ def read_header(file: BinaryIO) -> Header:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             image = Image.open(file, formats=FORMATS)
+            # First of all: reading a PNG's metadata may decode its pixels.
+            _check_size(*image.size)
             header = _header(image)
     except UnidentifiedImageError as error:
         other = _tiff_header(file) if start[:2] in (b"II", b"MM") else None
         if other is None:
             raise PhotoError(f"not a picture that can be read; {_READABLE}") from error
         header = other
+    except PhotoError:
+        raise
+    except MemoryError as error:
+        raise PhotoError("not enough memory for this photo") from error
     except (ValueError, OSError, SyntaxError, struct.error, zlib.error, KeyError, TypeError,
-            OverflowError, EOFError) as error:  # fmt: skip
+            OverflowError, EOFError, IndexError, AttributeError, RuntimeError) as error:  # fmt: skip
         raise PhotoError("the file's header is damaged") from error
-    width, height = header.size
+    if header.mode in ("CMYK", "YCCK"):
+        raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
+    return header
+
+
+def _check_size(width: int, height: int) -> None:
     if width * height > MAX_PIXELS:
         raise PhotoError(
             f"the picture claims {width} x {height} pixels; the limit is {MAX_PIXELS // 10**6} megapixels"
         )
-    if header.mode in ("CMYK", "YCCK"):
-        raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
-    return header
 
 
 def _header(image: Image.Image) -> Header:
@@ -107,6 +116,7 @@ def _tiff_header(file: BinaryIO) -> Header | None:
         file.seek(0)
         with tifffile.TiffFile(file) as tiff:
             page = tiff.pages.first
+            _check_size(int(page.imagewidth), int(page.imagelength))
             icc = page.tags.get(34675)
             return Header(
                 "TIFF",
@@ -116,6 +126,8 @@ def _tiff_header(file: BinaryIO) -> Header | None:
                 Metadata(),
                 int(page.tags["Orientation"].value) if "Orientation" in page.tags else 1,
             )
+    except PhotoError:
+        raise
     except (tifffile.TiffFileError, ValueError, KeyError, struct.error, IndexError, TypeError):
         return None
 
@@ -152,6 +164,8 @@ def _refuse_truncated_jpeg(data: bytes) -> None:
 def _decode_tiff(file: BinaryIO) -> npt.NDArray[Any]:
     with tifffile.TiffFile(file) as tiff:
         page = tiff.pages.first
+        if page.size > MAX_PIXELS * MOST_CHANNELS:
+            raise PhotoError(f"the TIFF claims {page.size} values, which no photo has")
         photometric = page.photometric
         pixels = np.asarray(page.asarray())
         if photometric == tifffile.PHOTOMETRIC.PALETTE:

@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.pyramid import View, pixel_at
-from nubilis.recipe.base import Place
 from nubilis.recipe.document import Recipe
+from nubilis.recipe.model import Place
 
 LEAST = 0.1  # coverage: what is hardly there was not meant
 
@@ -28,7 +28,7 @@ def parts_at(engine: Engine, recipe: Recipe, at: Place) -> list[Covering]:
     for cast in recipe.casts:
         covers = [
             Covering(
-                cast.id, p.id, float(engine.mask(cast.mask.only(p.id), here, recipe.base)[0, 0])
+                cast.id, p.id, float(engine.mask(cast.mask.only(p.id), here, recipe.state)[0, 0])
             )
             for p in cast.mask.parts
             if p.on

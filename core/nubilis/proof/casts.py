@@ -9,16 +9,15 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import Measured, describe
 from nubilis.proof.judgement import HELD, Change, Concern, beyond, contradict, judge, not_kept
 from nubilis.proof.outcome import FULL, Outcome
 from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
 from nubilis.proof.side_effects import Moved, SideEffects, moved_in, side_effects
 from nubilis.recipe.document import Cast, Guard, Recipe
-from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.match import contrary
-from nubilis.sample import Measured, describe
 
 # Ends of the hue angles, in CIELAB, that go by each word.
 HUE_WORDS = (
@@ -131,9 +130,9 @@ def _cast(outcome: Outcome, came: Cast, cast: Cast) -> CastProof:
         pairs,
         guards,
         tuple(
-            TargetProof(r.id, describe(r.target, engine.photo.profile))
+            TargetProof(r.id, describe(aim, engine.photo.profile))
             for r in cast.remedies
-            if isinstance(r, EvenOut)
+            if (aim := r.aim) is not None
         ),
         _mean([p.before for p in heard]),
         _mean([p.after for p in heard]),

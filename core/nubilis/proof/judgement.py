@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.skin import skin_like
-from nubilis.recipe.base import LinearRgb
+from nubilis.recipe.model import LinearRgb
 
 Act = Literal["less", "soften", "exclude", "leave-out"]
 Place = tuple[float, float]

@@ -6,7 +6,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_oklch
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError
 from nubilis.mask.colour_key import FULL_CHROMA
 from nubilis.photo.pyramid import View
@@ -32,8 +32,8 @@ def key_levels(engine: Engine, recipe: Recipe, cast_id: str) -> KeyLevels:
     if cast is None:
         raise PlaceError("the recipe has no such cast")
     view = View.fit(engine.photo, EDGE)
-    rgb = engine.settled(view, recipe.base)
-    mask = engine.mask(cast.mask, view, recipe.base).ravel()
+    rgb = engine.settled(view, recipe.state)
+    mask = engine.mask(cast.mask, view, recipe.state).ravel()
     lch = oklab_to_oklch(linear_rgb_to_oklab(rgb.reshape(3, -1).T))
     saturation = lch[:, 1] * (100.0 / FULL_CHROMA)
     values = lch[:, 2] / 360.0, saturation / 100.0, lch[:, 0]

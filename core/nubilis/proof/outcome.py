@@ -9,13 +9,13 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.field import read_amount
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.engine import Engine, casts_until
+from nubilis.engine.engine import Engine, casts_until
 from nubilis.photo.pyramid import View
 from nubilis.proof.judgement import Change
 from nubilis.recipe.document import Cast, Recipe
-from nubilis.remedy.neutralise import read_amount
 
 CLIPPED = 0.9999
 CODE_8_BIT = 0.5  # CIELAB of one code value, about: .39 in lightness, more in colour
@@ -41,7 +41,7 @@ class Outcome:
     @cached_property
     def lab(self) -> tuple[Floats, Floats]:
         """CIELAB D50 (3, h, w) of the settled photo and of the treated one."""
-        before = self.engine.settled(self.view, self.recipe.base)
+        before = self.engine.settled(self.view, self.recipe.state)
         return lab_planes(before), lab_planes(self.engine.render(self.recipe, self.view))
 
     @cached_property
@@ -71,8 +71,8 @@ class Outcome:
     @cached_property
     def masks(self) -> dict[str, Floats]:
         """By cast, 0..1 (h, w), also of those that are switched off."""
-        base = self.recipe.base
-        return {c.id: self.engine.mask(c.mask, self.view, base) for c in self.recipe.casts}
+        state = self.recipe.state
+        return {c.id: self.engine.mask(c.mask, self.view, state) for c in self.recipe.casts}
 
     @cached_property
     def reached(self) -> npt.NDArray[np.bool_]:
@@ -86,10 +86,10 @@ class Outcome:
     def clean(self, cast: Cast) -> npt.NDArray[np.bool_] | None:
         """Where the photo carries none of a cast's taint; None for one that nothing was worked out for."""
         casts = casts_until(self.recipe, cast.id)
-        passes = self.engine.passes(self.recipe.base, casts) if casts else ()
+        passes = self.engine.passes(self.recipe.state, casts) if casts else ()
         if not passes:
             return None
-        before = self.engine.settled(self.view, self.recipe.base)
+        before = self.engine.settled(self.view, self.recipe.state)
         mask = self.masks[cast.id]
         amounts = [read_amount(step.field, before, mask, self.view) for step in passes]
         return np.asarray(np.max(amounts, axis=0) < CLEAN)
@@ -119,7 +119,7 @@ class Outcome:
 
     def _newly_clipped(self) -> npt.NDArray[np.bool_]:
         rows, columns = self.area
-        before = self.engine.settled(self.view, self.recipe.base)
+        before = self.engine.settled(self.view, self.recipe.state)
         after = self.engine.render(self.recipe, self.view)
         was, now = (self._clipped(v[:, rows, columns]) for v in (before, after))
         return now & ~was

@@ -5,14 +5,14 @@ from itertools import takewhile
 
 import numpy as np
 
+from nubilis.cast.chroma import levelled
+from nubilis.cast.direction import same_cast
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
-from nubilis.engine import Engine, active_casts, acts
+from nubilis.engine.engine import Engine, active_casts
+from nubilis.engine.sample import Measured, describe, measure_place
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
-from nubilis.remedy.chroma import levelled
-from nubilis.remedy.direction import same_cast
 from nubilis.remedy.match import Match
-from nubilis.sample import Measured, describe, measure_place
 
 Rgb = tuple[float, float, float]
 
@@ -64,11 +64,11 @@ def prove_pairs(engine: Engine, recipe: Recipe, cast: Cast) -> tuple[PairProof, 
 
 def residuals(engine: Engine, recipe: Recipe, cast: Cast) -> list[float]:
     """CIEDE2000 that the first match of an active cast leaves of each pair; empty without one."""
-    match = next((r for r in cast.remedies if isinstance(r, Match) and acts(r)), None)
+    match = next((r for r in cast.remedies if isinstance(r, Match) and r.acts), None)
     until = list(takewhile(lambda c: c.id != cast.id, active_casts(recipe)))
     if match is None or not cast.on:
         return []
-    evidence = engine.evidence(recipe.base, [*until, cast], match.id)
+    evidence = engine.evidence(recipe.state, [*until, cast], match.id)
     return match.residuals(evidence) if evidence.pairs else []
 
 

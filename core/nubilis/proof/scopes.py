@@ -9,13 +9,13 @@ from nubilis.arrays import Codes, Floats
 from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.colour.skin import LEAST, Skin, off_line, skin_like
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import measure_place
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.proof.plane import BINS, Plane, density, drawn, outline
 from nubilis.recipe.document import Recipe
-from nubilis.sample import measure_place
 
 EDGE = 320  # pixels: enough to count colours, few enough to follow a handle
 AB_RANGE = 100.0  # CIELAB at zoom 1
@@ -55,7 +55,7 @@ def scopes(engine: Engine, recipe: Recipe, area: Area = Area(), zoom: float = 1.
     Raises PlaceError."""
     view = View.fit(engine.photo, EDGE)
     weight = _weight(engine, recipe, area, view)
-    pictures = engine.settled(view, recipe.base), engine.render(recipe, view)
+    pictures = engine.settled(view, recipe.state), engine.render(recipe, view)
     codes = [_codes(rgb) for rgb in pictures]
     chroma = [_chroma(c) for c in codes]
     lab = [lab_planes(np.maximum(rgb, 0.0)) for rgb in pictures]
@@ -84,7 +84,7 @@ def _weight(engine: Engine, recipe: Recipe, area: Area, view: View) -> Floats:
         raise PlaceError("the recipe has no such cast")
     if cast is None:
         return np.ones((h, w), dtype=np.float32)
-    return engine.mask(cast.mask, view, recipe.base)
+    return engine.mask(cast.mask, view, recipe.state)
 
 
 def _codes(rgb: Floats) -> Floats:
@@ -114,9 +114,7 @@ def _skin(
     engine: Engine, recipe: Recipe, area: Area, weight: Floats, lab: Floats, chroma: list[Floats]
 ) -> Skin | None:
     if area.skin_at is not None:
-        before, now = (
-            _angle_at(engine, area.skin_at, r) for r in (Recipe(base=recipe.base), recipe)
-        )
+        before, now = (_angle_at(engine, area.skin_at, r) for r in (recipe.bare, recipe))
         return Skin(before, now, 1.0)
     like = skin_like(lab) * weight
     share = float(like.sum() / max(float(weight.sum()), 1e-9))

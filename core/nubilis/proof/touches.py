@@ -11,21 +11,24 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.field import read_amount
 from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
 from nubilis.colour.difference import ciede2000
-from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine, apply_remedies, casts_until
+from nubilis.engine.engine import Engine, casts_until
+from nubilis.engine.sample import Measured, describe
 from nubilis.errors import PlaceError
-from nubilis.recipe.document import Recipe
-from nubilis.remedy.remedy import Place
-from nubilis.sample import Measured, describe
+from nubilis.photo.pyramid import View
+from nubilis.recipe.document import Cast, Recipe
+from nubilis.remedy.remedy import Ground
+from nubilis.settle.state import Settled
 
 COLOURS = 12  # that a photo is summed up in
 SHADING = 0.6  # weight of lightness: a colour in light and shade is one colour
 LIGHTNESS = 62.0  # of the chart, where most chroma lies within the gamut
 HUES, CHROMAS = range(0, 360, 15), (14.0, 30.0, 48.0, 68.0)
 ALIKE = 3.0  # CIELAB, lightness at SHADING: main colours nearer than this are one
+ONE_PIXEL = View((1, 1), (0, 0, 1, 1))
 EVERY = 3  # pixels of the analysis size that count
 
 Rgb = tuple[float, float, float]
@@ -89,28 +92,35 @@ def _everywhere(
     casts = casts_until(recipe, cast_id)
     if not casts:
         return colours
-    rgb = np.ascontiguousarray(colours[:, None], dtype=np.float32)
-    full = np.ones(rgb.shape[1:], dtype=np.float32)
-    shifts = [step.shift for step in engine.passes(recipe.base, casts)]
-    place = Place(
-        rgb,
-        rgb,
-        partial(engine.evidence, recipe.base, casts),
-        lambda _: [(shift, full) for shift in shifts],
-        lambda: _lightness(rgb),
+    return np.stack([_alone(engine, recipe.state, casts, c) for c in colours.T], axis=1)
+
+
+def _alone(
+    engine: Engine, state: Settled, casts: list[Cast], colour: npt.NDArray[np.float64]
+) -> npt.NDArray[np.float64]:
+    """One colour (3,), as if the photo had no other."""
+    came = np.ascontiguousarray(colour[:, None, None], dtype=np.float32)
+    full = np.ones((1, 1), dtype=np.float32)
+    ground = Ground(
+        came=came,
+        settled=came,
+        evidence_for=partial(engine.evidence, state, casts),
+        passes=lambda _: [(step.shift, full) for step in engine.passes(state, casts)],
+        measured=lambda statistic: statistic.measure(came, *([full] * statistic.of_mask)),
+        read=lambda field: read_amount(field, came, full, ONE_PIXEL),
     )
-    return np.asarray(apply_remedies(casts[-1], place, full, rgb)[:, 0], dtype=np.float64)
-
-
-def _lightness(rgb: Floats) -> Floats:
-    return linear_rgb_to_oklab(np.moveaxis(rgb, 0, 2))[..., 0].astype(np.float32)
+    rgb = came
+    for remedy in casts[-1].remedies:
+        if remedy.acts:
+            rgb = remedy.applied(rgb, full, ground)
+    return np.asarray(rgb[:, 0, 0], dtype=np.float64)
 
 
 def _colours(engine: Engine, recipe: Recipe, cast_id: str) -> list[PhotoColour]:
     view, profile = engine.analysis_view, engine.photo.profile
     before, after = (
         rgb[:, ::EVERY, ::EVERY].reshape(3, -1)
-        for rgb in (engine.settled(view, recipe.base), engine.render(recipe, view))
+        for rgb in (engine.settled(view, recipe.state), engine.render(recipe, view))
     )
     groups = _gathered(before)
     means = [(before[:, g].mean(axis=1), after[:, g].mean(axis=1)) for g in groups]

@@ -1,31 +1,29 @@
 """The recipe: what is wrong with a photo and what is done about it. Format described in docs/recipe.md."""
 
-import json
 from collections.abc import Callable
-from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError, field_validator, model_validator
+from pydantic import Field, field_validator, model_validator
 
+from nubilis.cast.chroma import levelled
+from nubilis.cast.direction import MeasuredPair, carried, outvoted
 from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
-from nubilis.recipe.base import Identifier, LinearRgb, Model, Place, first_fault
+from nubilis.mask.picture import Picture
+from nubilis.recipe.asset import Asset
 from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
-from nubilis.remedy.chroma import levelled
-from nubilis.remedy.direction import Pair as MeasuredPair
-from nubilis.remedy.direction import carried, outvoted
+from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.kinds import AnyRemedy
-from nubilis.remedy.match import Match
-from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.remedy import Evidence
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
+from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
-VERSION: Literal[1] = 1
+VERSION: Literal[2] = 2  # whoever adds or changes a field raises it, with a step in versions.py
 Origin = Literal["made", "neutral", "library", "photo", "original"]
 _Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -96,7 +94,8 @@ class Guard(Model):
 
 
 class Cast(Model):
-    """One taint: its evidence, where it lies, and what is done about it. link: on a copy, to the others."""
+    """One taint: its evidence, where it lies, and what is done about it. link: on a copy, to the others;
+    finding: the one that it was adopted from."""
 
     id: Identifier
     name: Annotated[str, Field(max_length=120)] = ""
@@ -106,6 +105,7 @@ class Cast(Model):
     mask: Mask = Mask()
     remedies: Annotated[tuple[AnyRemedy, ...], Field(max_length=20)] = ()
     link: Link | None = None
+    finding: Identifier | None = None
 
     @property
     def shared_id(self) -> str:
@@ -162,7 +162,7 @@ class Cast(Model):
     @property
     def follows(self) -> bool:
         """Whether any remedy asks how much of the cast each place carries."""
-        return any(isinstance(r, Neutralise | Match) and r.on for r in self.remedies)
+        return any(r.follows_cast and r.on for r in self.remedies)
 
     @property
     def evidence(self) -> Evidence:
@@ -192,7 +192,8 @@ class Cast(Model):
 class Dismissed(Model):
     """A finding that the editor does not hold for a cast.
 
-    shift: what it added, in log cone chroma; box: x0, y0, x1, y1 as fractions of the long edge.
+    id: the finding's; shift: what it added, in log cone chroma; box: x0, y0, x1, y1 as fractions of the
+    long edge.
     """
 
     id: Identifier
@@ -201,13 +202,29 @@ class Dismissed(Model):
 
 
 class Recipe(Model):
-    """Version 1. base: how the whole photo is set; dismissed: findings not to be shown again."""
+    """Version 2. base: how the whole photo is set; dismissed: findings not to be shown again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=52)] = ()
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()
+
+    @property
+    def state(self) -> Settled:
+        """What the casts find."""
+        return Settled(self.base)
+
+    @property
+    def bare(self) -> "Recipe":
+        """The photo as it stands before its casts, and no more."""
+        return Recipe(base=self.base)
+
+    @property
+    def assets(self) -> dict[str, Asset]:
+        """All that it refers to, by SHA-256."""
+        parts = (p for c in self.casts for p in c.mask.parts)
+        return {p.asset.sha256: p.asset for p in parts if isinstance(p, Picture)}
 
     def settled_casts(self) -> tuple[Cast, ...]:
         """The casts, with their samples as they look under the base."""
@@ -223,12 +240,10 @@ class Recipe(Model):
             if document.get("format", FORMAT) != FORMAT:
                 raise RecipeError("this is not a Nubilis recipe")
             version = document.get("version", VERSION)
-            if isinstance(version, int) and version > VERSION:
+            if version != VERSION or isinstance(version, bool):
                 raise RecipeError(
-                    f"the recipe is of version {version}; this program reads up to {VERSION}"
+                    f"the recipe is of version {version!r:.20}; this program works with {VERSION}"
                 )
-            if version != VERSION:
-                raise RecipeError(f"the recipe's version {version!r} is unknown")
         return document
 
     @field_validator("casts")
@@ -237,31 +252,5 @@ class Recipe(Model):
         masks = {c.id: c.mask for c in casts}
         if len(masks) < len(casts):
             raise RecipeError("two casts have the same id")
-        return tuple(c.model_copy(update={"mask": with_lent(masks, c.id)}) for c in casts)
-
-
-def read_recipe(document: str | bytes) -> Recipe:
-    """Validate a recipe file. Raises RecipeError with one line that names the first fault."""
-    try:
-        parsed = json.loads(document)
-    except (ValueError, RecursionError) as error:
-        raise RecipeError("the recipe is not valid JSON") from error
-    if not isinstance(parsed, dict) or "format" not in parsed or "version" not in parsed:
-        raise RecipeError("this is not a Nubilis recipe")
-    try:
-        return Recipe.model_validate_json(document)
-    except ValidationError as error:
-        place, text = first_fault(error)
-        raise RecipeError(
-            f"the recipe is not valid at {place}: {text}" if place else text
-        ) from error
-
-
-def write_recipe(recipe: Recipe) -> str:
-    """The document as text; read_recipe gives the same recipe back."""
-    return recipe.model_dump_json(indent=1) + "\n"
-
-
-def write_schema(path: Path) -> None:
-    """Write the JSON Schema of the current version."""
-    path.write_text(json.dumps(Recipe.model_json_schema(), indent=1) + "\n")
+        filled = with_lent(masks)
+        return tuple(c.model_copy(update={"mask": filled[c.id]}) for c in casts)

@@ -7,7 +7,7 @@ from typing import Annotated, Protocol, TypeVar
 
 from pydantic import BaseModel, Field
 
-from nubilis.recipe.base import Identifier, Model
+from nubilis.recipe.model import Identifier, Model
 
 REFINE = "refine"  # stands for the refining of the mask, which has no id
 _Mark = Annotated[str, Field(max_length=16)]

@@ -1,47 +1,24 @@
 """Even out: hues, saturations and lightnesses drawn towards one colour, or spread away from it."""
 
 import math
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import luminance_plane
+from nubilis.cast.field import AmountField, as_field, guide_of, guided
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.kernels import f32, kernel
-from nubilis.recipe.base import LinearRgb
-from nubilis.remedy.amount import AmountField, as_field, guide_of, guided
-from nubilis.remedy.chroma import luminance_plane
+from nubilis.recipe.model import LinearRgb
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, lightness_plane, to_oklab
-from nubilis.remedy.remedy import Place, Remedy
+from nubilis.remedy.remedy import Ground, Remedy, Rgb, Statistic
 
 SMOOTH = 0.02  # of the long edge: what is smaller than that is detail
 SMOOTH_EDGE = 0.02  # of the guide's variance: an edge stronger than that is no detail
 Weight = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
-
-
-class EvenOut(Remedy):
-    """target: the colour, linear Rec. 2020. Weights: 1 leaves one hue, one saturation, one lightness;
-    0 leaves it; below 0 spreads. Lightness is evened without its detail, so that texture is kept."""
-
-    kind: Literal["even-out"] = "even-out"
-    target: LinearRgb
-    hue: Weight = 0.6
-    saturation: Weight = 0.3
-    lightness: Weight = 0.0
-
-    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
-        weights = [self.amount * w for w in (self.hue, self.saturation, self.lightness)]
-        if not any(weights):
-            return rgb
-        light, a, b = linear_rgb_to_oklab(np.maximum(self.target, 1e-6))
-        aim = math.atan2(b, a), math.hypot(a, b), light
-        base = place.lightness if self.lightness else np.zeros_like(mask)
-        out = np.empty_like(rgb)
-        numbers = np.array([*aim, *np.clip(weights, -1.0, 1.0)], dtype=np.float32)
-        _even(rgb, mask, base, numbers, MATRICES, out)
-        return out
 
 
 def smooth_lightness(rgb_linear: Floats) -> AmountField:
@@ -49,6 +26,38 @@ def smooth_lightness(rgb_linear: Floats) -> AmountField:
     guide = guide_of(luminance_plane(rgb_linear))
     r = max(2, round(SMOOTH * max(guide.shape)))
     return as_field(guided(guide, lightness_plane(rgb_linear), r, SMOOTH_EDGE), guide)
+
+
+LIGHTNESS = Statistic("lightness without its detail", smooth_lightness)
+
+
+class EvenOut(Remedy):
+    """target: the colour, linear Rec. 2020. Weights: 1 leaves one hue, one saturation, one lightness;
+    0 leaves it; below 0 spreads. Lightness is evened without its detail, so that texture is kept."""
+
+    statistics: ClassVar[tuple[Statistic, ...]] = (LIGHTNESS,)
+
+    kind: Literal["even-out"] = "even-out"
+    target: LinearRgb
+    hue: Weight = 0.6
+    saturation: Weight = 0.3
+    lightness: Weight = 0.0
+
+    @property
+    def aim(self) -> Rgb:
+        return self.target
+
+    def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
+        weights = [self.amount * w for w in (self.hue, self.saturation, self.lightness)]
+        if not any(weights):
+            return rgb
+        light, a, b = linear_rgb_to_oklab(np.maximum(self.target, 1e-6))
+        aim = math.atan2(b, a), math.hypot(a, b), light
+        base = ground.read(ground.measured(LIGHTNESS)) if self.lightness else np.zeros_like(mask)
+        out = np.empty_like(rgb)
+        numbers = np.array([*aim, *np.clip(weights, -1.0, 1.0)], dtype=np.float32)
+        _even(rgb, mask, base, numbers, MATRICES, out)
+        return out
 
 
 @kernel

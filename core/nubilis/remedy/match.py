@@ -10,7 +10,7 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -18,15 +18,15 @@ import numpy.typing as npt
 from pydantic import Field
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import luminance_of
+from nubilis.cast.direction import MeasuredPair
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.kernels import f32, kernel
-from nubilis.recipe.base import Share
-from nubilis.remedy.chroma import luminance_of
-from nubilis.remedy.direction import Pair
-from nubilis.remedy.remedy import Evidence, Place, Remedy, Rgb
+from nubilis.recipe.model import Share
+from nubilis.remedy.remedy import Evidence, Ground, Remedy, Rgb
 
 RIDGE = 1e-5  # against relative errors: strong enough for duplicated pairs, too weak to be seen
 KEPT = 4.0  # weight of a colour that must stay
@@ -42,6 +42,8 @@ class Match(Remedy):
     hold_neutrals: greys stay grey; lighten, darken: how much of its change of luminance is let through;
     hold_luminance: share of each pixel's luminance kept, to which the references are brought too."""
 
+    follows_cast: ClassVar[bool] = True
+
     kind: Literal["match"] = "match"
     follow: Share = 1.0
     hold_neutrals: bool = False
@@ -49,12 +51,12 @@ class Match(Remedy):
     darken: Limit = 1.0
     hold_luminance: Share = 1.0
 
-    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
-        evidence = place.evidence_for(self.id)
+    def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
+        evidence = ground.evidence_for(self.id)
         if not evidence.pairs:
             return rgb
         matrix = self.mapping(evidence) - np.eye(3)
-        passes = place.passes(0.0) if self.follow > 0.0 else []
+        passes = ground.passes(0.0) if self.follow > 0.0 else []
         if passes:
             carried = np.max([amount for _, amount in passes], axis=0)
             mask = mask * self._share(np.minimum(carried, MOST_CARRIED))
@@ -91,7 +93,7 @@ class Match(Remedy):
         """Of the mapping, where a place carries so much of the cast."""
         return 1.0 - self.follow + self.follow * carried
 
-    def wanted(self, pair: Pair) -> Rgb:
+    def wanted(self, pair: MeasuredPair) -> Rgb:
         """A pair's reference, as far under the sample's own light as luminance is held."""
         light = [max(luminance_of(c), 1e-6) for c in (pair.tainted, pair.reference)]
         factor = (light[0] / light[1]) ** self.hold_luminance
@@ -122,7 +124,7 @@ def matched(rgb: Rgb, matrix: npt.NDArray[np.float64]) -> Rgb:
     return red, green, blue
 
 
-def contrary(pairs: Sequence[Pair]) -> list[tuple[int, int]]:
+def contrary(pairs: Sequence[MeasuredPair]) -> list[tuple[int, int]]:
     """Indices of pairs that no smooth mapping serves together: like colours sent to unlike ones.
 
     The change between two samples may grow to STRETCH times what is between them (a Lipschitz bound, in

@@ -1,15 +1,15 @@
-"""What every kind of remedy shares, and what it is told about the place where it acts."""
+"""What every kind of remedy shares, and what it is told about the region where it acts."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
-from typing import Annotated
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Field
 
 from nubilis.arrays import Floats
-from nubilis.recipe.base import Identifier, Model
-from nubilis.remedy.direction import Pair
+from nubilis.cast.direction import MeasuredPair
+from nubilis.cast.field import AmountField
+from nubilis.recipe.model import Identifier, Model
 
 Amount = Annotated[float, Field(ge=0.0, le=1.5, allow_inf_nan=False)]
 Rgb = tuple[float, float, float]
@@ -22,36 +22,62 @@ class Evidence:
     carried: how much of the cast each pair's sample carries; empty: all the same.
     """
 
-    pairs: tuple[Pair, ...] = ()
+    pairs: tuple[MeasuredPair, ...] = ()
     guards: tuple[Rgb, ...] = ()
     carried: tuple[float, ...] = ()
 
 
+@dataclass(frozen=True)
+class Statistic:
+    """Something that a remedy wants measured on the photo as a whole: once, at the analysis size, whatever
+    the view, so that every region is treated alike.
+
+    measure: of the settled photo, float32 (3, h, w) linear Rec. 2020; of_mask: of that and of the cast's
+    mask (h, w), on which it then depends too.
+    """
+
+    name: str
+    measure: Callable[..., Any]
+    of_mask: bool = False
+
+
 @dataclass(frozen=True, eq=False)
-class Place:
-    """One region of a photo. came, settled: as it came, and under the base, (3, h, w) linear Rec. 2020;
-    evidence_for: the samples of the cast as the remedy of an id finds them, after what acts earlier;
-    passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
-    lightness_of: OKLab lightness (h, w) without its detail, worked out when asked for."""
+class Ground:
+    """One region of a photo. came, settled: as it came, and as it stands before its casts, (3, h, w) linear
+    Rec. 2020; evidence_for: the samples of the cast as the remedy of an id finds them, after what acts
+    earlier; passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
+    measured: a statistic that the remedy declares; read: a field (h, w) that was measured."""
 
     came: Floats
     settled: Floats
     evidence_for: Callable[[str], Evidence]
     passes: Callable[[float], list[tuple[tuple[float, float], Floats]]]
-    lightness_of: Callable[[], Floats]
-
-    @cached_property
-    def lightness(self) -> Floats:
-        return self.lightness_of()
+    measured: Callable[[Statistic], Any]
+    read: Callable[[AmountField], Floats]
 
 
 class Remedy(Model):
-    """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect."""
+    """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect.
+
+    follows_cast: whether it asks how much of the cast each place carries; statistics: what it wants measured.
+    """
+
+    follows_cast: ClassVar[bool] = False
+    statistics: ClassVar[tuple[Statistic, ...]] = ()
 
     id: Identifier
     on: bool = True
     amount: Amount = 1.0
 
-    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+    @property
+    def acts(self) -> bool:
+        return self.on and self.amount > 0.0
+
+    @property
+    def aim(self) -> Rgb | None:
+        """The colour that it draws others towards, linear Rec. 2020, for whoever shows it."""
+        return None
+
+    def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
         """The region with the remedy, float32 (3, h, w), bit for bit as before where the mask is 0."""
         raise NotImplementedError

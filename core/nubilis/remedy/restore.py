@@ -5,8 +5,8 @@ from typing import Literal
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.remedy.chroma import luminance_plane
-from nubilis.remedy.remedy import Place, Remedy
+from nubilis.cast.chroma import luminance_plane
+from nubilis.remedy.remedy import Ground, Remedy
 
 
 class Restore(Remedy):
@@ -15,8 +15,8 @@ class Restore(Remedy):
     kind: Literal["restore"] = "restore"
     colour_only: bool = False
 
-    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
-        back = place.came
+    def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
+        back = ground.came
         if self.colour_only:
             now, then = luminance_plane(rgb), luminance_plane(back)
             gain = np.maximum(now, np.float32(0.0)) / np.maximum(then, np.float32(1e-5))

@@ -10,7 +10,7 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
-from nubilis.remedy.remedy import Place, Remedy
+from nubilis.remedy.remedy import Ground, Remedy
 
 
 class Shift(Remedy):
@@ -22,7 +22,7 @@ class Shift(Remedy):
     saturation: Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)] = 0.0
     luminance: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
 
-    def applied(self, rgb: Floats, mask: Floats, place: Place) -> Floats:
+    def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
         turn = math.radians(self.hue) * self.amount
         gain = max(1.0 + self.saturation * self.amount, 0.0)
         step = gain * math.cos(turn), gain * math.sin(turn), self.luminance * self.amount

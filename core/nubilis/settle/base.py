@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from nubilis.colour.temperature import COLDEST, MOST_TINT, NEUTRAL_KELVIN, WARMEST
-from nubilis.recipe.base import Model
+from nubilis.recipe.model import Model
 
 Signed = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 

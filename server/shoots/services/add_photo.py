@@ -6,7 +6,7 @@ from pathlib import Path
 
 from django.db import IntegrityError, transaction
 
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.read import read_photo
 from shoots.models import Photo, Shoot
 from shoots.storage import content_hash, store_original

@@ -5,14 +5,14 @@ from dataclasses import dataclass, replace
 
 from nubilis.arrays import Codes
 from nubilis.cache import Cache
-from nubilis.engine import Engine
+from nubilis.cast.direction import MeasuredPair, common_shift
+from nubilis.engine.engine import Engine
+from nubilis.engine.sample import measure_place, neutral_of
 from nubilis.find.field import Words
 from nubilis.find.look import Survey
 from nubilis.find.map import map_picture
-from nubilis.recipe.base import LinearRgb, Model, Place
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.direction import Pair, common_shift
-from nubilis.sample import measure_place, neutral_of
+from nubilis.recipe.model import LinearRgb, Model, Place
 from shoots.models import Photo
 from studio.engines import engines
 from studio.sights import sight
@@ -48,7 +48,7 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
     yield 0.05
     engine = engines.get(photo)  # decoding is the longest part of a first look
     yield 0.4
-    key, ready = sight(photo, Recipe(base=recipe.base))
+    key, ready = sight(photo, recipe.bare)
     yield 0.9
 
     def look() -> Survey:
@@ -67,7 +67,7 @@ def field_map(photo: Photo, recipe: Recipe, said: Said) -> Codes:
     *_, seen = look_in_steps(photo, recipe, said)
     assert isinstance(seen, Seen)
     engine = engines.get(photo)
-    settled = engine.settled(engine.analysis_view, recipe.base)
+    settled = engine.settled(engine.analysis_view, recipe.state)
     return _maps.get(seen.key, lambda: map_picture(seen.survey, settled))
 
 
@@ -77,9 +77,9 @@ def _words(engine: Engine, recipe: Recipe, said: Said) -> Words:
     shown = next((c for c in recipe.settled_casts() if c.id == said.pair_of), None)
     pairs = shown.heard_pairs() if shown else []
     if said.neutral is not None:
-        settled = Recipe(base=recipe.base)
+        settled = recipe.bare
         rgb: LinearRgb = measure_place(engine, said.neutral, recipe=settled).rgb
-        pairs = [Pair(rgb, neutral_of(rgb), said.neutral)]
+        pairs = [MeasuredPair(rgb, neutral_of(rgb), said.neutral)]
     if not pairs:
         return words
     places = tuple(p.tainted_at for p in pairs if p.tainted_at is not None)

@@ -11,12 +11,12 @@ from typing import Any
 from django.template.loader import render_to_string
 from django.utils import timezone
 
+from nubilis.engine.sample import Measured
 from nubilis.library.exchange import cell
 from nubilis.proof.casts import CastProof
 from nubilis.proof.figures import Figure
 from nubilis.recipe.differences import letters
 from nubilis.recipe.document import Cast, Recipe
-from nubilis.sample import Measured
 from shoots.models import Photo
 from studio.services.save_recipe import current
 from studio.services.sheet import Sheet, sheet_of

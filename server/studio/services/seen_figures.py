@@ -9,8 +9,8 @@ from nubilis.find.map import map_picture
 from nubilis.proof.figures import Figure, Key, of_field
 from nubilis.proof.outcome import Outcome
 from nubilis.proof.pixels import When, pixels_picture
-from nubilis.recipe.base import Model
 from nubilis.recipe.document import Recipe
+from nubilis.recipe.model import Model
 from shoots.models import Photo
 from studio.engines import engines
 from studio.sights import sight
@@ -54,7 +54,7 @@ def _mean(photo: Photo, recipe: Recipe) -> float:
 
 
 def _as_left(recipe: Recipe, when: str) -> Recipe:
-    return Recipe(base=recipe.base) if when == "before" else recipe
+    return recipe.bare if when == "before" else recipe
 
 
 def _field(photo: Photo, recipe: Recipe) -> tuple[Hashable, Survey]:

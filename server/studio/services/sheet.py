@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 from nubilis.proof.casts import PhotoProof, prove_outcome
@@ -92,7 +92,7 @@ def _close(outcome: Outcome) -> dict[str, tuple[str, str]]:
     engine, recipe = outcome.engine, outcome.recipe
     views = {c.id: outcome.close_view(c, CLOSE_EDGE) for c in recipe.casts}
     return {
-        cast: (_rendered(engine, Recipe(base=recipe.base), view), _rendered(engine, recipe, view))
+        cast: (_rendered(engine, recipe.bare, view), _rendered(engine, recipe, view))
         for cast, view in views.items()
         if view is not None
     }

@@ -5,7 +5,7 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from config.tests.cases import ServerCase, recipe_document
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
 from studio.engines import engines

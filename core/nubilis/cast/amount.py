@@ -1,9 +1,8 @@
 """The amount field: how much of a cast lies on each place of the photo.
 
 Evidence is gathered coarsely, where noise and texture average out; edges are placed finely. The field
-is solved once at an analysis size that does not depend on the view, and kept as guided-filter
-coefficients, so that it can be read at any zoom: amount = slope * guide + offset, within local bounds.
-Source of the guide: He, Sun (2015), "Fast guided filter".
+is solved once at an analysis size that does not depend on the view, and kept so that it can be read at
+any zoom (field.py).
 """
 
 from collections.abc import Sequence
@@ -16,13 +15,14 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import chroma_of, chroma_planes, luminance_of
+from nubilis.cast.direction import MeasuredPair
+from nubilis.cast.evidence import Reference, cost_volume, likely_amount
+from nubilis.cast.field import guide_of, guided
+from nubilis.cast.solve import Problem, solve
 from nubilis.colour.cielab import lab_planes
 from nubilis.kernels import f32, inline, kernel
 from nubilis.photo.pyramid import pixel_at
-from nubilis.remedy.chroma import chroma_of, chroma_planes, luminance_of
-from nubilis.remedy.direction import Pair
-from nubilis.remedy.evidence import Reference, cost_volume, likely_amount
-from nubilis.remedy.solve import Problem, solve
 
 COARSE = 256  # long side for the evidence
 GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
@@ -43,39 +43,6 @@ class Tuning:
     window: float = 0.004  # of the long side, guided filter of the evidence
 
 
-@dataclass(frozen=True)
-class AmountField:
-    """Guided coefficients (4, h, w): slope, offset, least, most. Read with engine's sampler."""
-
-    coefficients: Floats
-
-
-def box_mean(v: npt.NDArray[Any], r: int) -> Floats:
-    """Mean over a square of 2 r + 1 pixels, reflected at the rim."""
-    size = (2 * r + 1, 2 * r + 1)
-    return np.asarray(cv2.boxFilter(v, -1, size, borderType=cv2.BORDER_REFLECT))
-
-
-def guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
-    """`v` smoothed along the guide's edges."""
-    slope, offset = _guided_lines(guide, v, r, epsilon)
-    return slope * guide + offset
-
-
-def _guided_lines(guide: Floats, v: Floats, r: int, epsilon: float) -> tuple[Floats, Floats]:
-    """Mean slope and offset of `v` over the guide around each place. He, Sun, Tang (2013), eqs. 5, 6, 8."""
-    mean = box_mean(guide, r)
-    variance = box_mean(guide * guide, r) - mean * mean
-    mean_v = box_mean(v, r)
-    slope = (box_mean(guide * v, r) - mean * mean_v) / (variance + epsilon)
-    return box_mean(slope, r), box_mean(mean_v - slope * mean, r)
-
-
-def guide_of(luminance: Floats) -> Floats:
-    """What edges follow: luminance, made about perceptual by its square root."""
-    return np.sqrt(np.clip(luminance, 0.0, 1.0))
-
-
 def _resize(v: npt.NDArray[Any], like: npt.NDArray[Any]) -> Floats:
     h, w = like.shape[-2:]
     how = cv2.INTER_AREA if v.shape[-2] >= h else cv2.INTER_LINEAR
@@ -88,7 +55,7 @@ def _coarse_size(shape: tuple[int, ...]) -> tuple[int, int]:
 
 
 def _gather(
-    rgb: Floats, mask: Floats, shift: np.ndarray, pairs: list[Pair], tuning: Tuning
+    rgb: Floats, mask: Floats, shift: np.ndarray, pairs: list[MeasuredPair], tuning: Tuning
 ) -> tuple[Floats, Floats]:
     """Likely amount and its certainty at the coarse size."""
     size = _coarse_size(mask.shape)
@@ -192,7 +159,7 @@ def _guarded(rgb: Floats, guards: Sequence[tuple[float, float]]) -> npt.NDArray[
 def solve_amount(
     rgb: Floats,
     mask: Floats,
-    pairs: list[Pair],
+    pairs: list[MeasuredPair],
     guards: Sequence[tuple[float, float]] = (),
     tuning: Tuning = Tuning(),
 ) -> tuple[Floats, np.ndarray]:
@@ -226,12 +193,3 @@ def solve_amount(
     neighbours = _neighbours(chroma_planes(calm), shift, tuning)
     b = solve(Problem(weight, target.astype(np.float32), *neighbours))
     return np.clip(b, 0.0, STRONGEST) * np.float32(size / mean), n * mean
-
-
-def as_field(amount: Floats, guide: Floats, r: int = 4, epsilon: float = 4e-4) -> AmountField:
-    """Guided coefficients that read `amount` back at any zoom, from the guide at the same size."""
-    slope, offset = _guided_lines(guide, amount, r, epsilon)
-    around = np.ones((5, 5), dtype=np.uint8)
-    least, most = cv2.erode(amount, around), cv2.dilate(amount, around)
-    planes = [slope, offset, np.asarray(least), np.asarray(most)]
-    return AmountField(np.stack(planes).astype(np.float32))

@@ -7,17 +7,20 @@ dragging one amount does not change what the next cast is.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from dataclasses import field as dataclass_field
 
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cache import Cache
+from nubilis.cast.amount import solve_amount
+from nubilis.cast.chroma import luminance_plane
+from nubilis.cast.direction import TOO_WEAK, MeasuredPair, same_cast
+from nubilis.cast.field import AmountField, as_field, guide_of
+from nubilis.cast.take_off import take_off
 from nubilis.mask.soften import blurred
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.document import Cast
-from nubilis.remedy.amount import AmountField, as_field, guide_of, solve_amount
-from nubilis.remedy.chroma import luminance_plane
-from nubilis.remedy.direction import TOO_WEAK, Pair, same_cast
-from nubilis.remedy.neutralise import take_off
 
 CALM = 0.012  # of the long edge: what is finer is detail of an amount
 
@@ -29,13 +32,14 @@ class Pass:
     shift: tuple[float, float]
     field: AmountField
     soft: AmountField
+    _between: Cache[AmountField] = dataclass_field(default_factory=lambda: Cache(2))
 
     def softened(self, share: float) -> AmountField:
-        """Between the field, 0, and the soft one, 1."""
+        """Between the field, 0, and the soft one, 1; the same one when asked again."""
         if share == 0.0:
             return self.field
         one, two = self.field.coefficients, self.soft.coefficients
-        return AmountField(one + np.float32(share) * (two - one))
+        return self._between.get(share, lambda: AmountField(one + np.float32(share) * (two - one)))
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,7 +92,7 @@ def _calmed(amount: Floats, mask: Floats) -> Floats:
     return np.asarray(blurred(amount * mask, sigma) / around)
 
 
-def _as_left(pair: Pair, left: Treated) -> Pair:
+def _as_left(pair: MeasuredPair, left: Treated) -> MeasuredPair:
     tainted, reference = pair.tainted, pair.reference
     if pair.tainted_at is not None:
         tainted = left.colour_at(pair.tainted_at, tainted)

@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cast.chroma import luminance_of
 from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.colour.kind import Kind, kind_of
 from nubilis.colour.oklab import (
@@ -23,13 +24,12 @@ from nubilis.colour.temperature import (
     balance_matrix,
     light_of_neutral,
 )
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.errors import ColourError, PlaceError
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import decode, encode
-from nubilis.recipe.document import Recipe
-from nubilis.remedy.chroma import luminance_of
+from nubilis.recipe.document import Recipe, Sample
 
 DEFAULT_RADIUS = 0.0025  # of the long edge: 3 pixels at 1200, 15 at 6000
 PATCH_REACH = 16  # pixels each way
@@ -91,6 +91,14 @@ def measure_place(
     red, green, blue = (float(v) for v in mean)
     return describe(
         (red, green, blue), photo.profile, float(np.sqrt(lab.var(axis=0).sum())), kept.shape[1]
+    )
+
+
+def sampled(engine: Engine, at: tuple[float, float], radius: float = DEFAULT_RADIUS) -> Sample:
+    """A place of the untouched photo as a recipe keeps it. Raises PlaceError."""
+    measured = measure_place(engine, at, radius)
+    return Sample(
+        at=at, radius=radius, rgb=measured.rgb, spread=measured.spread, count=measured.count
     )
 
 

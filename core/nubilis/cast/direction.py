@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from nubilis.remedy.chroma import chroma_of, luminance_of
+from nubilis.cast.chroma import chroma_of, luminance_of
 
 SAME_CAST_DEGREES = 30.0
 TOO_WEAK = 0.01  # log chroma; about half of one ΔE, less than the samples' own noise
@@ -17,7 +17,7 @@ SAME_PLACE, SAME_COLOUR = 0.10, 0.15  # of the long edge; log chroma
 
 
 @dataclass(frozen=True)
-class Pair:
+class MeasuredPair:
     """A tainted place and what it should be. Colours: linear Rec. 2020 (3,).
 
     tainted_at, reference_at: places (x, y) as fractions of the long edge; a reference that is made
@@ -51,13 +51,13 @@ def angle_between(one: npt.NDArray[np.float64], two: npt.NDArray[np.float64]) ->
     return math.degrees(math.acos(min(max(float(one @ two) / sizes, -1.0), 1.0)))
 
 
-def common_shift(pairs: Sequence[Pair]) -> tuple[float, float]:
+def common_shift(pairs: Sequence[MeasuredPair]) -> tuple[float, float]:
     """The mean cast of pairs in log chroma: which way they go together."""
     one, two = (float(v) for v in np.mean([p.shift for p in pairs], axis=0))
     return one, two
 
 
-def outvoted(pairs: Sequence[Pair]) -> set[int]:
+def outvoted(pairs: Sequence[MeasuredPair]) -> set[int]:
     """Indices of pairs that cannot be true if the majority is: they point another way although they lie
     beside one of its samples, or are of its colour."""
     if len(pairs) < 3:
@@ -73,7 +73,7 @@ def outvoted(pairs: Sequence[Pair]) -> set[int]:
     }
 
 
-def _alike(one: Pair, two: Pair) -> bool:
+def _alike(one: MeasuredPair, two: MeasuredPair) -> bool:
     """Whether the tainted samples of two pairs should carry the same cast."""
     colours = chroma_of(one.tainted) - chroma_of(two.tainted)
     if float(np.hypot(*colours)) < SAME_COLOUR:
@@ -83,7 +83,7 @@ def _alike(one: Pair, two: Pair) -> bool:
     return math.dist(one.tainted_at, two.tainted_at) < SAME_PLACE
 
 
-def carried(pairs: Sequence[Pair]) -> tuple[float, ...]:
+def carried(pairs: Sequence[MeasuredPair]) -> tuple[float, ...]:
     """How much each pair's sample carries of the cast that it speaks for, the mean of its group being 1."""
     amounts = [1.0] * len(pairs)
     for group in same_cast(pairs):
@@ -95,7 +95,7 @@ def carried(pairs: Sequence[Pair]) -> tuple[float, ...]:
     return tuple(amounts)
 
 
-def same_cast(pairs: Sequence[Pair]) -> list[list[int]]:
+def same_cast(pairs: Sequence[MeasuredPair]) -> list[list[int]]:
     """Indices of the pairs that belong together, the strongest group first.
 
     Greedy from the strongest pair: it joins the first group whose sum points within

@@ -8,16 +8,16 @@ import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Codes, Floats
+from nubilis.cast.chroma import luminance_plane
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.colour.profile import srgb
-from nubilis.engine import Engine
+from nubilis.engine.engine import Engine
 from nubilis.mask.combine import Mask
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
-from nubilis.recipe.base import Model, Share
 from nubilis.recipe.document import Recipe
-from nubilis.remedy.chroma import luminance_plane
-from nubilis.settle.base import Base
+from nubilis.recipe.model import Model, Share
+from nubilis.settle.state import Settled
 
 HATCH_STEP = 9  # pixels between lines
 INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
@@ -61,7 +61,7 @@ def display(
     if show is Show.NOW or cast is None:
         return encode(engine.render(recipe, view), srgb())
     shown = cast.mask.only(part_id) if part_id else cast.mask
-    mask = engine.mask(shown, view, recipe.base)
+    mask = engine.mask(shown, view, recipe.state)
     if show is Show.MATTE:
         grey = (mask * 255.0 + 0.5).astype(np.uint8)
         return np.repeat(grey[..., None], 3, axis=2)
@@ -70,7 +70,7 @@ def display(
         return encode(_isolated(rgb, mask), srgb())
     codes = encode(rgb, srgb())
     lines = ink.opacity if show is Show.HATCH else 0.0
-    _draw(codes, mask, view, _inks(engine, recipe.base, shown, ink.hue), lines)
+    _draw(codes, mask, view, _inks(engine, recipe.state, shown, ink.hue), lines)
     return codes
 
 
@@ -80,22 +80,22 @@ def _isolated(rgb: Floats, mask: Floats) -> Floats:
     return np.ascontiguousarray(rgb * mask + pale * (1.0 - mask), dtype=np.float32)
 
 
-def _inks(engine: Engine, base: Base, mask: Mask, hue: float | None) -> Codes:
+def _inks(engine: Engine, state: Settled, mask: Mask, hue: float | None) -> Codes:
     """Dark and light ink (2, 3)."""
-    turn = _against(engine, base, mask) if hue is None else np.radians(hue)
+    turn = _against(engine, state, mask) if hue is None else np.radians(hue)
     tint = OVERLAY_CHROMA * np.cos(turn), OVERLAY_CHROMA * np.sin(turn)
     inks = oklab_to_linear_rgb([[INK, *tint], [PAPER, *tint]])
     codes: Codes = encode(np.ascontiguousarray(inks.T[:, None], dtype=np.float32), srgb())[0]
     return codes
 
 
-def _against(engine: Engine, base: Base, mask: Mask) -> float:
+def _against(engine: Engine, state: Settled, mask: Mask) -> float:
     """The hue opposite to what lies under a mask, radians.
 
     Taken at the analysis size, so that it stays as one zooms and pans.
     """
     view = engine.analysis_view
-    weight, rgb = engine.mask(mask, view, base), engine.settled(view, base)
+    weight, rgb = engine.mask(mask, view, state), engine.settled(view, state)
     total = float(weight.sum())
     mean = (rgb * weight).sum(axis=(1, 2)) / total if total else np.full(3, 0.2)
     a, b = linear_rgb_to_oklab(np.maximum(mean, 0.0))[1:]

@@ -1,0 +1,265 @@
+"""Photo + recipe + view -> pixels. The same ones at every size, and nothing moved outside the masks."""
+
+import threading
+from collections.abc import Callable, Hashable, Sequence
+from dataclasses import replace
+from functools import partial
+from itertools import takewhile
+from typing import Any
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Codes, Floats
+from nubilis.cache import Cache, array_cache
+from nubilis.engine.reading import Reading
+from nubilis.engine.treatment import Pass, Treated, treat
+from nubilis.errors import RecipeError
+from nubilis.mask.combine import Mask
+from nubilis.mask.edges import Trace
+from nubilis.mask.part import Part
+from nubilis.mask.sight import Sight
+from nubilis.photo.grey import read_grey
+from nubilis.photo.picture import Photo
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, View, around, overlap, pixel_at
+from nubilis.photo.sampling import encode_changes
+from nubilis.recipe.asset import Asset, Resolver, nowhere
+from nubilis.recipe.document import Cast, Recipe, Sample
+from nubilis.remedy.remedy import Evidence, Statistic
+from nubilis.settle.state import AS_IT_CAME, Settled
+
+CACHE_BYTES = 500 * 2**20
+TRACE_BYTES = 100 * 2**20
+PICTURE_BYTES = 200 * 2**20  # of mask pictures, as code values
+TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
+_PLANS_KEPT = 24
+_MEASURED_KEPT = 48
+
+
+class Engine:
+    """Everything computed about one photo. Safe under threads. assets: where the files are that recipes
+    refer to."""
+
+    def __init__(
+        self, photo: Photo, cache_bytes: int = CACHE_BYTES, assets: Resolver = nowhere
+    ) -> None:
+        self.photo = photo
+        self.pyramid = Pyramid(photo)
+        self._assets = assets
+        self._cache = array_cache(cache_bytes)
+        self._plans: Cache[tuple[tuple[Pass, ...], Treated]] = Cache(_PLANS_KEPT)
+        self._measured: Cache[Any] = Cache(_MEASURED_KEPT)
+        self._evidence: Cache[Evidence] = Cache(_MEASURED_KEPT)
+        self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
+        self._pictures: Cache[Codes] = Cache(PICTURE_BYTES, lambda codes: codes.nbytes)
+        self._planning, self._decoding = threading.RLock(), threading.Lock()
+
+    @property
+    def analysis_view(self) -> View:
+        return View.fit(self.photo, ANALYSIS_EDGE)
+
+    def came(self, view: View) -> Floats:
+        """The photo as it came, read anew; untouched() keeps it."""
+        return self.pyramid.analysis if view == self.analysis_view else self.pyramid.read(view)
+
+    def untouched(self, view: View) -> Floats:
+        """The photo as it came, float32 (3, h, w) linear Rec. 2020. Raises PlaceError."""
+        return self._looking(AS_IT_CAME).came(view)
+
+    def settled(self, view: View, state: Settled) -> Floats:
+        """The photo before its casts, float32 (3, h, w) linear Rec. 2020. Raises PlaceError."""
+        return self._looking(state).settled(view)
+
+    def mask(self, mask: Mask, view: View, state: Settled = AS_IT_CAME) -> Floats:
+        """A mask over a view of the settled photo, 0..1, float32 (h, w)."""
+        return self._looking(state).mask(mask, view)
+
+    def _looking(self, state: Settled) -> Reading:
+        return Reading(self, state, self._cache.get)
+
+    def _once(self, state: Settled) -> Reading:
+        """For a region that is made once and forgotten, beside what is being looked at."""
+        kept: dict[Hashable, Floats] = {}
+
+        def keep(key: Hashable, make: Callable[[], Floats]) -> Floats:
+            if key not in kept:
+                kept[key] = make()
+            return kept[key]
+
+        return Reading(self, state, keep)
+
+    def codes_of(self, asset: Asset) -> Codes:
+        """Code values (h, w) of a picture that a recipe refers to, decoded once; of one that is larger than
+        the photo, an average of the photo's size. Raises RecipeError."""
+        size = self.photo.width, self.photo.height
+
+        def decoded() -> Codes:
+            codes = read_grey(self._assets(asset.sha256))
+            if codes.shape != (asset.height, asset.width):
+                raise RecipeError("a mask picture is not of the size that the recipe says")
+            if codes.size <= size[0] * size[1]:
+                return codes
+            return np.asarray(cv2.resize(codes, size, interpolation=cv2.INTER_AREA))
+
+        with self._decoding:
+            return self._pictures.get(asset.sha256, decoded)
+
+    def traces(self, part: Part, state: Settled = AS_IT_CAME) -> tuple[Trace, ...]:
+        """What a part finds in the photo; each thing is looked for once, however the part is joined."""
+
+        def read(view: View) -> Floats:
+            return state.applied(self.pyramid.read(view))
+
+        sight = Sight((self.photo.width, self.photo.height), read)
+        return tuple(
+            self._found.get((look, state), partial(look.trace, sight)) for look in part.looks
+        )
+
+    def measured(self, statistic: Statistic, state: Settled, mask: Mask) -> Any:
+        """A statistic of the settled photo; mask: of the cast that it is asked for."""
+        view, of_mask = self.analysis_view, statistic.of_mask
+
+        def measure() -> Any:
+            picture = self.settled(view, state)
+            return statistic.measure(picture, *([self.mask(mask, view, state)] * of_mask))
+
+        return self._measured.get((statistic, state, mask if of_mask else None), measure)
+
+    def mask_codes(self, mask: Mask, bits: int, state: Settled = AS_IT_CAME) -> Codes:
+        """A mask over the whole photo at full size, code values of 8 or 16 bits (h, w)."""
+        photo, top = self.photo, np.float32(2**bits - 1)
+        codes = np.empty((photo.height, photo.width), dtype=np.uint8 if bits == 8 else np.uint16)
+        for y0 in range(0, photo.height, TILE[0]):
+            region = 0, y0, photo.width, min(y0 + TILE[0], photo.height)
+            view = View((photo.width, photo.height), region)
+            cover = self._once(state).mask(mask, view)
+            codes[y0 : region[3]] = cover * top + np.float32(0.5)
+        return codes
+
+    def render(self, recipe: Recipe, view: View) -> Floats:
+        """The treated photo over a view, float32 (3, h, w) linear Rec. 2020, unclipped.
+
+        Equal to settled(view) to the bit wherever no cast's mask reaches. Raises PlaceError, RecipeError.
+        """
+        return self._after(recipe.state, active_casts(recipe), view)
+
+    def _after(self, state: Settled, casts: Sequence[Cast], view: View) -> Floats:
+        if not casts:
+            return self.settled(view, state)
+
+        def make() -> Floats:
+            left = self._after(state, casts[:-1], view)
+            return self._looking(state).treated(casts, left, view)
+
+        return self._cache.get(("after", state, tuple(casts), view), make)
+
+    def evidence(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Evidence:
+        """The samples of the last of some active casts, as one of its remedies finds them: their colours
+        after what acts earlier there, from the analysis size."""
+        cast = casts[-1]
+        earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if r.acts)
+        before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
+        if not before_it and not casts[:-1]:
+            return cast.evidence
+        view, acting = self.analysis_view, [*casts[:-1], *before_it]
+        key = state, tuple(acting), cast.pairs, cast.guards
+        return self._evidence.get(key, lambda: self._left_of(state, acting, cast, view))
+
+    def _left_of(self, state: Settled, acting: Sequence[Cast], cast: Cast, view: View) -> Evidence:
+        """What some casts leave of another's samples."""
+        before, after = self.settled(view, state), self._after(state, acting, view)
+
+        def left(sample: Sample) -> Sample:
+            if sample.at is None:
+                return sample
+            spot = around_place(sample.at, view)
+            moved = (after[spot] - before[spot]).mean(axis=(1, 2))
+            red, green, blue = (float(c + d) for c, d in zip(sample.rgb, moved, strict=True))
+            return sample.model_copy(update={"rgb": (red, green, blue)})
+
+        # What a sample carries of the cast is what it carried when it came.
+        return replace(cast.resampled(left).evidence, carried=cast.evidence.carried)
+
+    def passes(self, state: Settled, casts: Sequence[Cast]) -> tuple[Pass, ...]:
+        """The passes of the last of some active casts."""
+        return self._plan(state, casts)[0]
+
+    def _plan(self, state: Settled, casts: Sequence[Cast]) -> tuple[tuple[Pass, ...], Treated]:
+        view = self.analysis_view
+        if not casts:
+            return (), Treated(self.settled(view, state))
+
+        def plan() -> tuple[tuple[Pass, ...], Treated]:
+            _, before = self._plan(state, casts[:-1])
+            return treat(casts[-1], self.mask(casts[-1].mask, view, state), before)
+
+        # Held while working: picture, figures and readout ask at once, and one answer serves all.
+        with self._planning:
+            return self._plans.get(_said(state, casts), plan)
+
+    def deliver(
+        self,
+        recipe: Recipe,
+        *,
+        in_place: bool = False,
+        progress: Callable[[float], None] = lambda _: None,
+    ) -> Photo:
+        """The photo at full size with the recipe applied, code values untouched outside the masks.
+
+        in_place: write into this engine's own photo, which saves a copy; the engine is of no use after.
+        progress: told the share done, 0..1; may raise to cancel. Raises RecipeError.
+        """
+        photo, state, active = self.photo, recipe.state, active_casts(recipe)
+        size = photo.width, photo.height
+        reaches = [c.mask.reach(size) for c in active]
+        # Such masks look around each tile, at pixels that must be as they came.
+        in_place = in_place and not any(c.mask.looks_around for c in active)
+        codes = photo.codes if in_place else photo.codes.copy()
+        if active:
+            self.settled(self.analysis_view, state)  # measured before anything is written
+        for y0 in range(0, photo.height, TILE[0]):
+            y1 = min(y0 + TILE[0], photo.height)
+            for x0 in range(0, photo.width, TILE[1]):
+                tile = x0, y0, min(x0 + TILE[1], photo.width), y1
+                near = [i for i, reach in enumerate(reaches) if overlap(reach, tile)]
+                touched = overlap(around(reaches[i] for i in near), tile) if near else None
+                if touched := tile if state.active else touched:
+                    view = View(size, touched)
+                    self._deliver_tile(state, [active[: i + 1] for i in near], view, codes)
+            progress(y1 / photo.height)
+        return replace(photo, codes=codes)
+
+    def _deliver_tile(
+        self, state: Settled, casts: Sequence[Sequence[Cast]], view: View, codes: Codes
+    ) -> None:
+        """casts: those whose masks reach there, each behind the ones before it."""
+        reading = self._once(state)
+        came, rgb = reading.came(view), reading.settled(view)
+        for upto in casts:
+            rgb = reading.treated(upto, rgb, view)
+        if rgb is not came:
+            x0, y0, x1, y1 = view.region
+            encode_changes(came, rgb, codes[y0:y1, x0:x1], self.photo.profile)
+
+
+def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:
+    """The pixels of a whole-photo view next to a place."""
+    x, y = pixel_at(at, view.shape)
+    return np.s_[:, max(y - 1, 0) : y + 2, max(x - 1, 0) : x + 2]
+
+
+def active_casts(recipe: Recipe) -> list[Cast]:
+    """Casts that do something, switched on and with a remedy that is, as the base shows their samples."""
+    return [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
+
+
+def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:
+    """Active casts up to and with one; empty when that one is not active."""
+    casts = active_casts(recipe)
+    at = next((i for i, c in enumerate(casts) if c.id == cast_id), -1)
+    return casts[: at + 1]
+
+
+def _said(state: Settled, casts: Sequence[Cast]) -> tuple[object, ...]:
+    """What the passes depend on: not the amounts."""
+    return state, tuple((c.pairs, c.guards, c.mask, c.follows) for c in casts)
