@@ -13,6 +13,7 @@ from unittest import mock
 
 import numpy as np
 
+from nubilis.engine import engine as engine_module
 from nubilis.engine.engine import Engine
 from nubilis.errors import PhotoError, RecipeError
 from nubilis.mask.combine import Lent, Mask
@@ -159,9 +160,7 @@ class Once(unittest.TestCase):
         part = Picture(id="p", asset=asset)
         cast = Cast(id="c", mask=Mask(parts=(part, warm_key(), Lent(id="l", cast="d"))))
         lender = Cast(id="d", mask=Mask(parts=(part,)))
-        with mock.patch(
-            "nubilis.engine.engine.read_grey", wraps=lambda d: np.full((20, 30), 200, np.uint8)
-        ) as read:
+        with mock.patch.object(engine_module, "read_grey", wraps=engine_module.read_grey) as read:
             recipe = read_recipe(Recipe(casts=(cast, lender)).model_dump_json())
             engine = Engine(wall_photo(), assets=files)
             self.assertEqual(read.call_count, 0)

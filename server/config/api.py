@@ -3,30 +3,35 @@
 import errno
 
 from django.http import Http404, HttpRequest, HttpResponse
+from jobs.api import router as jobs
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
 
 from accounts.api import router as accounts
-from config.errors import Refused
+from config.errors import Missing, Refused
 from delivery.api import router as delivery
 from keys.api import router as keys
 from nubilis.errors import NubilisError
 from references.api import router as references
 from shoots.api import router as shoots
-from studio.api import router as studio
-from studio.colours import router as colours
-from studio.looks import router as looks
-from studio.masks import router as masks
-from studio.past import router as past
-from studio.proofs import router as proofs
-from studio.reports import router as reports
-from studio.scopes import router as scopes
+from studio.http.colours import router as colours
+from studio.http.copies import router as copies
+from studio.http.findings import router as looks
+from studio.http.masks import router as masks
+from studio.http.past import router as past
+from studio.http.photo import router as studio
+from studio.http.pictures import router as pictures
+from studio.http.proofs import router as proofs
+from studio.http.reports import router as reports
+from studio.http.scopes import router as scopes
 
 api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
 api.add_router("", accounts)
 api.add_router("", shoots)
 api.add_router("", studio)
+api.add_router("", pictures)
+api.add_router("", copies)
 api.add_router("", looks)
 api.add_router("", masks)
 api.add_router("", past)
@@ -35,6 +40,7 @@ api.add_router("", reports)
 api.add_router("", scopes)
 api.add_router("", colours)
 api.add_router("", delivery)
+api.add_router("", jobs)
 api.add_router("", references)
 api.add_router("", keys)
 
@@ -63,7 +69,7 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
 
 @api.exception_handler(Http404)
 def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
-    return _tell(request, "There is nothing here, or it is not yours", 404)
+    return _refused(request, Missing())
 
 
 @api.exception_handler(AuthenticationError)

@@ -1,10 +1,17 @@
-"""A request that is understood and refused, with what the person should know."""
+"""Requests that are understood and refused, with what the person should know."""
 
 
 class Refused(Exception):
-    """status: HTTP; more: further fields of the answer."""
+    """status: as HTTP counts; more: further fields of the answer."""
 
     def __init__(self, text: str, status: int, **more: object) -> None:
         super().__init__(text)
         self.status = status
         self.more = more
+
+
+class Missing(Refused):
+    """What is not there, or is somebody else's."""
+
+    def __init__(self) -> None:
+        super().__init__("There is nothing here, or it is not yours", 404)

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "shoots",
     "studio",
     "delivery",
+    "jobs",
     "references",
     "keys",
 ]
@@ -40,7 +41,7 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
-        "NAME": "nubilis",
+        "NAME": os.environ.get("NUBILIS_DATABASE_NAME", "nubilis"),
         "USER": "nubilis",
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("NUBILIS_DATABASE_PORT", "33642"),
@@ -72,15 +73,18 @@ CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 X_FRAME_OPTIONS = "DENY"
 
-# A recipe may carry grey pictures as masks; photos come as files, straight to disk.
-DATA_UPLOAD_MAX_MEMORY_SIZE = 80 * 2**20
+# Recipes refer to their pictures; photos and pictures come as files, straight to disk.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 2**20
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 FILE_UPLOAD_TEMP_DIR = VAR / "uploads"
 PHOTO_MAX_BYTES = int(os.environ.get("NUBILIS_MAX_UPLOAD_MB", "1200")) * 2**20
 ORIGINALS = VAR / "originals"
+ASSETS = VAR / "assets"
 THUMBNAILS = VAR / "thumbnails"
+# Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.
+JOBS_AT_ONCE = False
 DELIVERIES = VAR / "deliveries"
-for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, THUMBNAILS, DELIVERIES):
+for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, ASSETS, THUMBNAILS, DELIVERIES):
     _folder.mkdir(parents=True, exist_ok=True)
 
 LOGGING = {

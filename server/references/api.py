@@ -2,10 +2,11 @@
 
 from typing import Annotated, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.requests import Request
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.engine.sample import Measured, describe
@@ -52,7 +53,7 @@ class Imported(Schema):
 
 
 @router.get("/references", response=list[ReferenceOut])
-def references(request: HttpRequest, shoot: int | None = None) -> list[ReferenceOut]:
+def references(request: Request, shoot: int | None = None) -> list[ReferenceOut]:
     """Built-in ones, then kept ones; shoot: leave out those of other shoots."""
     rows = KeptReference.objects.filter(owner=request.user).select_related("shoot")
     kept = [r for r in rows if shoot is None or r.shoot_id in (None, shoot)]
@@ -60,7 +61,7 @@ def references(request: HttpRequest, shoot: int | None = None) -> list[Reference
 
 
 @router.post("/references", response=ReferenceOut)
-def add(request: HttpRequest, payload: ReferenceIn) -> ReferenceOut:
+def add(request: Request, payload: ReferenceIn) -> ReferenceOut:
     """Keep a colour; one that is kept already is given back."""
     new = library.keep(request.user, [payload.reference], payload.shoot)
     if new:
@@ -70,7 +71,7 @@ def add(request: HttpRequest, payload: ReferenceIn) -> ReferenceOut:
 
 
 @router.put("/references/{int:reference_id}", response=ReferenceOut)
-def change(request: HttpRequest, reference_id: int, payload: ReferenceIn) -> ReferenceOut:
+def change(request: Request, reference_id: int, payload: ReferenceIn) -> ReferenceOut:
     row = library.own_reference(request.user, reference_id)
     shoot = None if payload.shoot is None else own_shoot(request.user, payload.shoot)
     library.write(row, payload.reference, shoot)
@@ -78,13 +79,13 @@ def change(request: HttpRequest, reference_id: int, payload: ReferenceIn) -> Ref
 
 
 @router.delete("/references/{int:reference_id}", response={204: None})
-def remove(request: HttpRequest, reference_id: int) -> tuple[int, None]:
+def remove(request: Request, reference_id: int) -> tuple[int, None]:
     library.own_reference(request.user, reference_id).delete()
     return 204, None
 
 
 @router.post("/references/import", response=Imported)
-def bring_in(request: HttpRequest, payload: ImportIn) -> Imported:
+def bring_in(request: Request, payload: ImportIn) -> Imported:
     """A file's text, JSON or CSV."""
     given = read_references(payload.text)
     added = library.keep(request.user, given, payload.shoot)
@@ -93,7 +94,7 @@ def bring_in(request: HttpRequest, payload: ImportIn) -> Imported:
 
 @router.get("/references/export.{kind}")
 def take_out(
-    request: HttpRequest, kind: Literal["json", "csv"], shoot: int | None = None
+    request: Request, kind: Literal["json", "csv"], shoot: int | None = None
 ) -> HttpResponse:
     """What the person keeps, or what is kept for one shoot, as a file."""
     rows = KeptReference.objects.filter(owner=request.user)

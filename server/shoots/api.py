@@ -4,12 +4,12 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db.models import Count
-from django.http import Http404, HttpRequest
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from config.errors import Refused
+from config.errors import Missing, Refused
+from config.requests import Request
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 from shoots.services.find import own_photo, own_shoot
@@ -59,7 +59,7 @@ class Added(Schema):
 
 
 @router.get("/shoots", response=list[ShootOut])
-def shoots(request: HttpRequest) -> list[ShootOut]:
+def shoots(request: Request) -> list[ShootOut]:
     rows = (
         Shoot.objects.filter(owner=request.user)
         .annotate(count=Count("photos"))
@@ -69,13 +69,13 @@ def shoots(request: HttpRequest) -> list[ShootOut]:
 
 
 @router.post("/shoots", response=ShootOut)
-def make_shoot(request: HttpRequest, payload: ShootIn) -> ShootOut:
+def make_shoot(request: Request, payload: ShootIn) -> ShootOut:
     shoot = Shoot.objects.create(owner=request.user, name=payload.name.strip() or "Shoot")
     return ShootOut(id=shoot.id, name=shoot.name, photos=0)
 
 
 @router.get("/shoots/{shoot_id}", response=ShootWithPhotos)
-def shoot(request: HttpRequest, shoot_id: int) -> ShootWithPhotos:
+def shoot(request: Request, shoot_id: int) -> ShootWithPhotos:
     row = own_shoot(request.user, shoot_id)
     return ShootWithPhotos(
         id=row.id, name=row.name, photos=[photo_out(p) for p in row.photos.all()]
@@ -83,7 +83,7 @@ def shoot(request: HttpRequest, shoot_id: int) -> ShootWithPhotos:
 
 
 @router.post("/shoots/{shoot_id}/photos", response=Added)
-def add(request: HttpRequest, shoot_id: int, file: File[UploadedFile]) -> Added:
+def add(request: Request, shoot_id: int, file: File[UploadedFile]) -> Added:
     row = own_shoot(request.user, shoot_id)
     if (file.size or 0) > settings.PHOTO_MAX_BYTES:
         raise Refused(
@@ -95,10 +95,10 @@ def add(request: HttpRequest, shoot_id: int, file: File[UploadedFile]) -> Added:
 
 
 @router.delete("/shoots/{shoot_id}/photos/{photo_id}", response={204: None})
-def remove(request: HttpRequest, shoot_id: int, photo_id: int) -> tuple[int, None]:
+def remove(request: Request, shoot_id: int, photo_id: int) -> tuple[int, None]:
     row = own_photo(request.user, photo_id)
     if row.shoot_id != shoot_id:
-        raise Http404
+        raise Missing
     remove_photo(row)
     return 204, None
 

@@ -48,3 +48,38 @@ class Photo(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class Stored(models.Model):
+    """A file that is kept once by its content (SHA-256), as long as a photo has a use for it.
+
+    kind: a photo's original, or what recipes refer to.
+    """
+
+    class Kind(models.TextChoices):
+        ORIGINAL = "original"
+        ASSET = "asset"
+
+    kind = models.CharField(max_length=8, choices=Kind.choices)
+    sha256 = models.CharField(max_length=64)
+    size_bytes = models.BigIntegerField()
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["kind", "sha256"], name="stored_once")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.sha256[:8]}"
+
+
+class Use(models.Model):
+    """That a photo, or a state of its recipe, needs a file."""
+
+    stored = models.ForeignKey(Stored, models.CASCADE, related_name="uses")
+    photo = models.ForeignKey(Photo, models.CASCADE, related_name="uses")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["stored", "photo"], name="used_once")]
+
+    def __str__(self) -> str:
+        return f"{self.stored} by photo {self.photo_id}"

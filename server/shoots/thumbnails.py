@@ -14,16 +14,16 @@ from nubilis.recipe.document import Recipe
 
 EDGE = 560  # pixels: sharp at 280 on a screen of double density
 QUALITY = 88
-RESTING = Recipe()
+_UNTREATED = Recipe()
 
 
-def thumbnail_path(content: str, recipe: Recipe = RESTING) -> Path:
+def thumbnail_path(content: str, recipe: Recipe = _UNTREATED) -> Path:
     """Where the thumbnail of an original under a recipe is or will be."""
     key = hashlib.sha256(recipe.model_dump_json().encode()).hexdigest()[:16]
     return Path(settings.THUMBNAILS) / f"{content}-{key}.jpg"
 
 
-def write_thumbnail(engine: Engine, content: str, recipe: Recipe = RESTING) -> None:
+def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -> None:
     """Render and store."""
     view = View.fit(engine.photo, EDGE)
     jpeg = imagecodecs.jpeg8_encode(display(engine, recipe, view, Show.NOW, None), level=QUALITY)

@@ -8,34 +8,36 @@ from nubilis.errors import PhotoError
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.read import read_photo
 from shoots.models import Photo
-from shoots.storage import original_path
+from shoots.store import OwnAssets, original_path
 
 CACHE_BYTES = 300 * 2**20  # of parts and results, each engine
+Key = tuple[int, str]
 KEPT_BYTES = 1500 * 2**20  # of all engines together, as far as can be told beforehand
 
 
 class EnginePool:
-    """Engines by content hash, the least recently used forgotten first."""
+    """Engines by owner and content hash, the least recently used forgotten first. An engine sees
+    the files of its owner's recipes, so it is nobody else's."""
 
     def __init__(self, limit_bytes: int = KEPT_BYTES) -> None:
         self._limit = limit_bytes
-        self._kept: OrderedDict[str, Engine] = OrderedDict()
+        self._kept: OrderedDict[Key, Engine] = OrderedDict()
         self._lock = threading.Lock()
-        self._decoding: dict[str, threading.Lock] = {}
+        self._decoding: dict[Key, threading.Lock] = {}
 
     def get(self, photo: Photo) -> Engine:
         """The photo's engine; two requests never decode the same photo twice. Raises PhotoError."""
-        content = photo.content_hash
+        key = photo.shoot.owner_id, photo.content_hash
         with self._lock:
-            own = self._decoding.setdefault(content, threading.Lock())
+            own = self._decoding.setdefault(key, threading.Lock())
         with own:
             with self._lock:
-                if content in self._kept:
-                    self._kept.move_to_end(content)
-                    return self._kept[content]
-            engine = Engine(_read(photo), CACHE_BYTES)
+                if key in self._kept:
+                    self._kept.move_to_end(key)
+                    return self._kept[key]
+            engine = Engine(_read(photo), CACHE_BYTES, OwnAssets(photo.shoot.owner_id))
             with self._lock:
-                self._kept[content] = engine
+                self._kept[key] = engine
                 self._trim()
             return engine
 

@@ -5,7 +5,8 @@ from typing import Self
 from django.conf import settings
 from django.db import models
 
-from nubilis.recipe.document import Recipe, read_recipe
+from nubilis.recipe.document import Recipe
+from nubilis.recipe.files import read_recipe
 from shoots.models import Photo
 
 LONGEST_NAME = 80
@@ -63,10 +64,12 @@ class Version(models.Model):
 
 
 class KeptSurvey(models.Model):
-    """What the last look for casts at a photo saw, as the API told it."""
+    """What the last look for casts at a photo saw. document: services.findings.Surveyed; masks: grey PNGs in
+    base64, by the ids of the findings."""
 
     photo = models.OneToOneField(Photo, models.CASCADE, related_name="survey")
     document = models.TextField()
+    masks = models.JSONField(default=dict)
     made = models.DateTimeField(auto_now=True)
 
     def __str__(self) -> str:

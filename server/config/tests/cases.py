@@ -20,7 +20,7 @@ from nubilis.photo.write import write_photo
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 
-FOLDERS = ("ORIGINALS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR")
+FOLDERS = ("ORIGINALS", "ASSETS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR")
 
 
 def glowing_wall(h: int = 80, w: int = 120, seed: int = 7) -> npt.NDArray[np.uint8]:
@@ -43,10 +43,11 @@ def own_storage() -> Any:
     root = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
     for name in FOLDERS:
         (root / name).mkdir()
-    quick = {"PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"]}
+    quick: dict[str, Any] = {"PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"]}
     return override_settings(**quick, **{name: root / name for name in FOLDERS})
 
 
+@override_settings(JOBS_AT_ONCE=True)
 class ServerCase(TestCase):
     """Signed in as one of two people, each with a shoot."""
 
@@ -90,7 +91,7 @@ def recipe_document(amount: float = 1.0, name: str = "") -> dict[str, Any]:
     stroke = {"size": 0.2, "feather": 0.5, "points": [[[0.2, 0.1], 1.0], [[0.2, 0.5], 1.0]]}
     return {
         "format": "nubilis-recipe",
-        "version": 1,
+        "version": 2,
         "casts": [
             {
                 "id": "a",

@@ -3,10 +3,9 @@
 from collections.abc import Sequence
 
 from django.db import transaction
-from django.http import Http404
 
 from accounts.models import User
-from config.errors import Refused
+from config.errors import Missing, Refused
 from nubilis.library.reference import Reference
 from references.models import KeptReference
 from shoots.models import Shoot
@@ -16,17 +15,17 @@ MOST = 2000
 
 
 def own_reference(user: User, reference_id: int) -> KeptReference:
-    """Raises Http404 for other people's as for missing ones."""
+    """Raises Missing for other people's as for missing ones."""
     row = KeptReference.objects.filter(owner=user, id=reference_id).first()
     if row is None:
-        raise Http404
+        raise Missing
     return row
 
 
 def keep(user: User, references: Sequence[Reference], shoot_id: int | None) -> list[KeptReference]:
     """Keep those that are not kept already in the same place, and return their rows.
 
-    Raises Http404 for another's shoot, Refused (413) when the library is full.
+    Raises Missing for another's shoot, Refused (413) when the library is full.
     """
     shoot = None if shoot_id is None else own_shoot(user, shoot_id)
     with transaction.atomic():

@@ -8,8 +8,8 @@ from django.db import IntegrityError, transaction
 
 from nubilis.engine.engine import Engine
 from nubilis.photo.read import read_photo
-from shoots.models import Photo, Shoot
-from shoots.storage import content_hash, store_original
+from shoots.models import Photo, Shoot, Use
+from shoots.store import content_hash, store_original
 from shoots.thumbnails import write_thumbnail
 
 # Decoding is the hungry part: two at a time, however many files are dropped.
@@ -27,7 +27,6 @@ def add_photo(
     with _DECODING:
         decoded = read_photo(file)
         write_thumbnail(Engine(decoded), content)
-    store_original(file, content)
     row = Photo(
         shoot=shoot,
         title=(title or _title(file_name))[:200],
@@ -44,7 +43,9 @@ def add_photo(
     )
     try:
         with transaction.atomic():
+            stored = store_original(file, content)
             row.save()
+            Use.objects.create(stored=stored, photo=row)
     except IntegrityError:  # the same file, dropped twice at the same moment
         return Photo.objects.get(shoot=shoot, content_hash=content), False
     return row, True

@@ -3,17 +3,12 @@
 from django.db import transaction
 
 from shoots.models import Photo
-from shoots.storage import forget_original
+from shoots.store import sweep
 
 
 def remove_photo(photo: Photo) -> None:
-    """The photo and its recipe go; the file goes when no other photo refers to it."""
-    content = photo.content_hash
+    """The photo and its recipe go; files go when no other photo needs them."""
     with transaction.atomic():
+        needed = list(photo.uses.values_list("stored_id", flat=True))
         photo.delete()
-        transaction.on_commit(lambda: _forget_if_unused(content))
-
-
-def _forget_if_unused(content: str) -> None:
-    if not Photo.objects.filter(content_hash=content).exists():
-        forget_original(content)
+        transaction.on_commit(lambda: sweep(needed))

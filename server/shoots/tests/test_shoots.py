@@ -16,7 +16,7 @@ from PIL import Image
 from accounts.models import User
 from config.tests.cases import ServerCase, glowing_wall, png_bytes
 from shoots.models import Photo, Shoot
-from shoots.storage import original_path
+from shoots.store import original_path
 
 
 class Shoots(ServerCase):
@@ -111,7 +111,7 @@ class Adding(ServerCase):
     def test_a_full_disk_says_so_and_leaves_nothing(self) -> None:
         full = OSError(errno.ENOSPC, "No space left on device")
         with (
-            mock.patch("shoots.storage.shutil.copyfile", side_effect=full),
+            mock.patch("shoots.store.shutil.copyfile", side_effect=full),
             self.assertLogs("django.request", "ERROR"),
         ):
             self.refused(self.upload(png_bytes(glowing_wall())), 507, "disk is full")

@@ -35,7 +35,7 @@ def copy_casts(
     _check_lenders(casts)
     carried = [
         (_bare(c) if mask_only else c.abroad(recipe.base, photo.title)).model_copy(
-            update={"link": c.linked()}
+            update={"link": c.linked(), "finding": None}
         )
         for c in casts
     ]

@@ -15,7 +15,7 @@ from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import LinearRgb, Model, Place
 from shoots.models import Photo
 from studio.engines import engines
-from studio.sights import sight
+from studio.services.ready_photos import ready_photo
 
 KEPT = 4  # surveys and their maps, each some 10 MB
 
@@ -31,7 +31,7 @@ class Said(Model):
 
 
 @dataclass(frozen=True, eq=False)
-class Seen:
+class Looked:
     """What was seen; others: how many photos of the shoot lent their palette; key: what it depends on."""
 
     survey: Survey
@@ -43,12 +43,12 @@ _surveys: Cache[Survey] = Cache(KEPT)
 _maps: Cache[Codes] = Cache(KEPT)
 
 
-def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | Seen]:
+def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | Looked]:
     """Yields the share done after each step, and at last what was seen. Raises NubilisError."""
     yield 0.05
     engine = engines.get(photo)  # decoding is the longest part of a first look
     yield 0.4
-    key, ready = sight(photo, recipe.bare)
+    key, ready = ready_photo(photo, recipe.bare)
     yield 0.9
 
     def look() -> Survey:
@@ -59,13 +59,13 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
 
     evidence = tuple((c.id, c.pairs, c.mask) for c in recipe.casts)
     key = key, evidence, recipe.dismissed, said
-    yield Seen(_surveys.get(key, look), ready.others, key)
+    yield Looked(_surveys.get(key, look), ready.others, key)
 
 
 def field_map(photo: Photo, recipe: Recipe, said: Said) -> Codes:
     """The map of the last look, as code values at the analysis size. Raises NubilisError."""
     *_, seen = look_in_steps(photo, recipe, said)
-    assert isinstance(seen, Seen)
+    assert isinstance(seen, Looked)
     engine = engines.get(photo)
     settled = engine.settled(engine.analysis_view, recipe.state)
     return _maps.get(seen.key, lambda: map_picture(seen.survey, settled))

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import weasyprint
 from django.conf import settings
+from django.db.models import prefetch_related_objects
 from django.template.loader import get_template
 from pypdf import PdfWriter
 from weasyprint.text.fonts import FontConfiguration
@@ -46,6 +47,13 @@ def paper_of(photo: Photo) -> bytes:
     pdf = _printed(as_html(photo.shoot.name, [report_of(photo)]))
     KeptPaper.keep(photo, state, pdf=pdf)
     return pdf
+
+
+def treated(shoot: Shoot) -> list[tuple[Photo, Recipe]]:
+    """Photos that have a cast, with their recipes."""
+    prefetch_related_objects([shoot], "photos")  # each photo's sheet asks for the others
+    known = ((photo, current(photo).recipe) for photo in shoot.photos.all())
+    return [(photo, recipe) for photo, recipe in known if recipe.casts]
 
 
 def unprinted(shoot: Shoot, photos: Iterable[tuple[Photo, Recipe]]) -> list[Photo]:

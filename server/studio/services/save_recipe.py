@@ -8,6 +8,7 @@ from accounts.models import User
 from config.errors import Refused
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
+from shoots.store import use_assets
 from studio.models import Revision
 
 
@@ -27,9 +28,11 @@ def current(photo: Photo) -> State:
 
 
 def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User) -> State:
-    """Save on top of `revision`. Raises Refused (409) when the photo has moved on."""
+    """Save on top of `revision`. Raises Refused (409) when the photo has moved on, RecipeError when a picture
+    that it refers to is not there."""
     with transaction.atomic():
         photo = _locked(photo, revision)
+        use_assets(photo, recipe.assets)
         return _add(photo, recipe.model_dump_json(), author, undo_to=revision, redo_to=None)
 
 
@@ -41,7 +44,7 @@ def undo(photo: Photo, revision: int, author: User) -> State:
         if now is None or now.undo_to is None:
             raise Refused("There is nothing to undo", 409, revision=revision)
         then = _revision(photo, now.undo_to)
-        document, further = (then.document, then.undo_to) if then else (_RESTING, None)
+        document, further = (then.document, then.undo_to) if then else (_UNTREATED, None)
         return _add(photo, document, author, undo_to=further, redo_to=revision)
 
 
@@ -56,7 +59,7 @@ def redo(photo: Photo, revision: int, author: User) -> State:
         return _add(photo, then.document, author, undo_to=revision, redo_to=then.redo_to)
 
 
-_RESTING = Recipe().model_dump_json()
+_UNTREATED = Recipe().model_dump_json()
 
 
 def _locked(photo: Photo, revision: int) -> Photo:

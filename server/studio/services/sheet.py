@@ -16,11 +16,11 @@ from nubilis.proof.figures import Figure, Figures, figures_of
 from nubilis.proof.outcome import Outcome
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
-from studio.drawing import jpeg_address
 from studio.engines import engines
 from studio.models import KeptSheet
+from studio.services.drawing import jpeg_address
+from studio.services.figure_pictures import ShownFigure, field_change, figure_picture
 from studio.services.save_recipe import current
-from studio.services.seen_figures import ShownFigure, field_change, figure_picture
 
 PICTURE_EDGE = 560  # pixels; the field comes at the analysis size, and is smooth
 CLOSE_EDGE = 320

@@ -16,7 +16,7 @@ from accounts.models import User
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
-from shoots.storage import original_path
+from shoots.store import original_path
 from studio.models import Revision
 
 CROWD = 6

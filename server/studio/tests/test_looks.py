@@ -10,7 +10,7 @@ from PIL import Image
 from config.tests.cases import ServerCase, png_bytes
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
-from shoots.storage import original_path
+from shoots.store import original_path
 from shoots.thumbnails import thumbnail_path
 from studio.models import KeptSurvey
 

@@ -10,7 +10,7 @@ from PIL import Image
 
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
 from shoots.models import Photo
-from shoots.storage import original_path
+from shoots.store import original_path
 from studio.engines import EnginePool
 
 

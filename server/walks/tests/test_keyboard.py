@@ -8,7 +8,7 @@ from playwright.sync_api import Locator, expect
 
 from nubilis.photo.read import read_photo
 from shoots.models import Photo
-from shoots.storage import original_path
+from shoots.store import original_path
 from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
 
 MOST_STOPS = 160

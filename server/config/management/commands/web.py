@@ -7,9 +7,12 @@ from types import FrameType
 from django.conf import settings
 from django.core.management.base import BaseCommand
 from django.core.wsgi import get_wsgi_application
+from jobs.services import start as jobs
 from waitress.server import create_server
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
+from delivery.services.deliver import sweep_deliveries
+from shoots.store import forget_halves, sweep
 
 THREADS = 8
 
@@ -23,6 +26,10 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8642)
 
     def handle(self, *args: object, **options: object) -> None:
+        jobs.after_a_stop()
+        forget_halves()
+        sweep()
+        sweep_deliveries()
         server = create_server(
             get_wsgi_application(),
             host="127.0.0.1",

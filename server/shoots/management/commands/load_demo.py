@@ -9,10 +9,11 @@ from django.db import transaction
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from accounts.models import User
 from nubilis.library.exchange import read_references
-from nubilis.recipe.document import read_recipe
+from nubilis.recipe.files import read_file
 from references.services.keep import keep
 from shoots.models import Shoot
 from shoots.services.add_photo import add_photo
+from shoots.store import keep_asset
 from studio.services.save_recipe import save_recipe
 
 FOLDER = settings.ROOT / "demo"
@@ -32,7 +33,9 @@ class Command(BaseCommand):
                 file = FOLDER / "photos" / entry["file"]
                 photo, _ = add_photo(shoot, file, file.name, entry["title"], entry["caption"])
                 if "recipe" in entry:
-                    recipe = read_recipe((FOLDER / "recipes" / entry["recipe"]).read_bytes())
+                    recipe, files = read_file((FOLDER / "recipes" / entry["recipe"]).read_bytes())
+                    for sha256 in recipe.assets:
+                        keep_asset(files(sha256), photo)
                     save_recipe(photo, 0, recipe, user)
             references = read_references((FOLDER / "references.json").read_text())
             keep(user, references, shoot.id)

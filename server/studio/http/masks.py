@@ -3,21 +3,23 @@
 from pathlib import Path
 from typing import Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import File, Form, Router, Schema
 from ninja.files import UploadedFile
 
+from config.requests import Request
 from nubilis.errors import PlaceError
 from nubilis.mask.picture import Picture
 from nubilis.photo.grey import BITS, grey_file
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
-from nubilis.planning import mask_part
+from nubilis.planning import mask_picture
 from nubilis.proof.at_place import Covering, parts_at
 from nubilis.proof.key_levels import key_levels
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Identifier, Place
 from shoots.services.find import own_photo
+from shoots.store import keep_asset
 from studio.engines import engines
 
 router = Router(tags=["studio"])
@@ -33,7 +35,7 @@ class MaskIn(Schema):
 
 
 @router.post("/photos/{photo_id}/mask")
-def take_out(request: HttpRequest, photo_id: int, payload: MaskIn) -> HttpResponse:
+def take_out(request: Request, photo_id: int, payload: MaskIn) -> HttpResponse:
     """The mask at full size as a grey picture, white inside."""
     row = own_photo(request.user, photo_id)
     cast = next((c for c in payload.recipe.casts if c.id == payload.cast), None)
@@ -52,14 +54,13 @@ def take_out(request: HttpRequest, photo_id: int, payload: MaskIn) -> HttpRespon
 
 @router.post("/photos/{photo_id}/mask-picture", response=Picture)
 def bring_in(
-    request: HttpRequest, photo_id: int, file: File[UploadedFile], id: Form[Identifier]
+    request: Request, photo_id: int, file: File[UploadedFile], id: Form[Identifier]
 ) -> Picture:
     """A grey picture of the photo's own size as a part."""
     row = own_photo(request.user, photo_id)
     grey = read_photo(Path(file.temporary_file_path()))  # type: ignore[attr-defined]
-    part = mask_part(grey, engines.get(row).photo, id)
-    assert isinstance(part, Picture)
-    return part
+    asset = keep_asset(mask_picture(grey, engines.get(row).photo), row)
+    return Picture(id=id, asset=asset)
 
 
 class LevelsIn(Schema):
@@ -75,7 +76,7 @@ class LevelsOut(Schema):
 
 
 @router.post("/photos/{photo_id}/key-levels", response=LevelsOut)
-def levels(request: HttpRequest, photo_id: int, payload: LevelsIn) -> LevelsOut:
+def levels(request: Request, photo_id: int, payload: LevelsIn) -> LevelsOut:
     """How much there is of each colour, in the photo and under a cast's mask."""
     engine = engines.get(own_photo(request.user, photo_id))
     read = key_levels(engine, payload.recipe, payload.cast)
@@ -88,6 +89,6 @@ class AtIn(Schema):
 
 
 @router.post("/photos/{photo_id}/parts-at", response=list[Covering])
-def at_place(request: HttpRequest, photo_id: int, payload: AtIn) -> list[Covering]:
+def at_place(request: Request, photo_id: int, payload: AtIn) -> list[Covering]:
     """Which parts of which casts' masks cover a place."""
     return parts_at(engines.get(own_photo(request.user, photo_id)), payload.recipe, payload.at)

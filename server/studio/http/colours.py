@@ -2,10 +2,10 @@
 
 from typing import Annotated
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.requests import Request
 from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine.sample import Measured, Space, describe, typed
 from nubilis.mask.colour_key import MOST_COLOURS, ColourKey, key_with, key_without
@@ -32,7 +32,7 @@ class KeyIn(Schema):
 
 
 @router.post("/photos/{photo_id}/key", response=ColourKey)
-def key(request: HttpRequest, photo_id: int, payload: KeyIn) -> ColourKey:
+def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in, or leaves them out."""
     own_photo(request.user, photo_id)
     colours = [settled_colour(c, payload.base) for c in payload.colours]
@@ -55,7 +55,7 @@ class ColourIn(Schema):
 
 
 @router.post("/photos/{photo_id}/colour", response=Measured)
-def colour(request: HttpRequest, photo_id: int, payload: ColourIn) -> Measured:
+def colour(request: Request, photo_id: int, payload: ColourIn) -> Measured:
     """A typed colour in every unit."""
     profile = engines.get(own_photo(request.user, photo_id)).photo.profile
     return describe(typed(payload.space, payload.values, profile), profile)
@@ -69,7 +69,7 @@ class LightOut(Schema):
 
 
 @router.post("/photos/{photo_id}/light", response=LightOut)
-def light(request: HttpRequest, photo_id: int, payload: NeutralIn) -> LightOut:
+def light(request: Request, photo_id: int, payload: NeutralIn) -> LightOut:
     """The light under which a colour is a neutral."""
     own_photo(request.user, photo_id)
     temperature, tint = light_of_neutral(payload.colour)

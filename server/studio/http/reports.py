@@ -3,16 +3,16 @@
 from collections.abc import Sequence
 from typing import Literal
 
-from django.db.models import prefetch_related_objects
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
+from jobs.api import JobOut, job_out
 from ninja import Router, Schema
 
-from nubilis.recipe.document import Recipe
-from shoots.models import Photo, Shoot
+from config.requests import Request
+from shoots.models import Photo
 from shoots.services.find import own_photo, own_shoot
-from studio.services.paper import as_pdf, paper_of, unprinted
+from studio.services.paper import as_pdf, treated, unprinted
 from studio.services.report import as_csv, as_html, as_json, report_of
-from studio.services.save_recipe import current
+from studio.services.whole_shoot import start_proving
 
 router = Router(tags=["studio"])
 Form = Literal["html", "pdf", "json", "csv"]
@@ -37,40 +37,32 @@ class SheetsOut(Schema):
 
 
 @router.get("/photos/{int:photo_id}/report.{form}")
-def of_photo(request: HttpRequest, photo_id: int, form: Form) -> HttpResponse:
+def of_photo(request: Request, photo_id: int, form: Form) -> HttpResponse:
     """Of the saved recipe."""
     photo = own_photo(request.user, photo_id)
     return _answer(photo.title, [photo], form)
 
 
 @router.get("/shoots/{int:shoot_id}/report.{form}")
-def of_shoot(request: HttpRequest, shoot_id: int, form: Form) -> HttpResponse:
+def of_shoot(request: Request, shoot_id: int, form: Form) -> HttpResponse:
     """Of every photo that has a cast."""
     shoot = own_shoot(request.user, shoot_id)
-    return _answer(shoot.name, [photo for photo, _ in _treated(shoot)], form)
+    return _answer(shoot.name, [photo for photo, _ in treated(shoot)], form)
 
 
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
-def sheets(request: HttpRequest, shoot_id: int) -> SheetsOut:
+def sheets(request: Request, shoot_id: int) -> SheetsOut:
     """What is still to be made before a shoot's proof sheet comes at once."""
     shoot = own_shoot(request.user, shoot_id)
-    treated = _treated(shoot)
-    missing = [NamedOut(id=p.id, title=p.title) for p in unprinted(shoot, treated)]
-    return SheetsOut(treated=len(treated), missing=missing)
+    known = treated(shoot)
+    missing = [NamedOut(id=p.id, title=p.title) for p in unprinted(shoot, known)]
+    return SheetsOut(treated=len(known), missing=missing)
 
 
-@router.post("/photos/{int:photo_id}/sheet", response={204: None})
-def make_sheet(request: HttpRequest, photo_id: int) -> tuple[int, None]:
-    """Make a photo's sheet and its PDF and keep them, so that reports need not wait for them."""
-    paper_of(own_photo(request.user, photo_id))
-    return 204, None
-
-
-def _treated(shoot: Shoot) -> list[tuple[Photo, Recipe]]:
-    """Photos that have a cast, with their recipes."""
-    prefetch_related_objects([shoot], "photos")  # each photo's sheet asks for the others
-    known = ((photo, current(photo).recipe) for photo in shoot.photos.all())
-    return [(photo, recipe) for photo, recipe in known if recipe.casts]
+@router.post("/shoots/{int:shoot_id}/sheets", response=JobOut)
+def make_sheets(request: Request, shoot_id: int) -> JobOut:
+    """Begin to make what is missing."""
+    return job_out(start_proving(request.user, own_shoot(request.user, shoot_id)))
 
 
 def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:

@@ -3,17 +3,17 @@
 from datetime import datetime
 from typing import Annotated
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field, StringConstraints
 
+from config.requests import Request
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
+from studio.http.state import RecipeState, StepIn, state_out
 from studio.models import LONGEST_NAME, Version
-from studio.services import past
+from studio.services import history as past
 from studio.services.save_recipe import State, current, save_recipe
-from studio.state import RecipeState, StepIn, state_out
 
 router = Router(tags=["studio"])
 _Name = Annotated[
@@ -44,19 +44,19 @@ class VersionOut(Schema):
 
 
 @router.get("/photos/{photo_id}/history", response=list[past.Step])
-def history(request: HttpRequest, photo_id: int, before: int | None = None) -> list[past.Step]:
+def history(request: Request, photo_id: int, before: int | None = None) -> list[past.Step]:
     """The latest steps, newest first; before: those earlier than that one."""
     return past.history(own_photo(request.user, photo_id), before)
 
 
 @router.post("/photos/{photo_id}/go-to", response=RecipeState)
-def go_to(request: HttpRequest, photo_id: int, payload: GoIn) -> RecipeState:
+def go_to(request: Request, photo_id: int, payload: GoIn) -> RecipeState:
     photo = own_photo(request.user, photo_id)
     return state_out(past.go_to(photo, payload.revision, payload.number, request.user))
 
 
 @router.get("/photos/{photo_id}/versions", response=list[VersionOut])
-def versions(request: HttpRequest, photo_id: int) -> list[VersionOut]:
+def versions(request: Request, photo_id: int) -> list[VersionOut]:
     photo = own_photo(request.user, photo_id)
     now = current(photo).recipe
     rows = Version.objects.filter(photo=photo).select_related("author")
@@ -64,7 +64,7 @@ def versions(request: HttpRequest, photo_id: int) -> list[VersionOut]:
 
 
 @router.post("/photos/{photo_id}/versions", response=VersionOut)
-def keep(request: HttpRequest, photo_id: int, payload: VersionIn) -> VersionOut:
+def keep(request: Request, photo_id: int, payload: VersionIn) -> VersionOut:
     """Keep the saved state under a name."""
     photo = own_photo(request.user, photo_id)
     row = past.keep_version(photo, payload.name, request.user)
@@ -72,7 +72,7 @@ def keep(request: HttpRequest, photo_id: int, payload: VersionIn) -> VersionOut:
 
 
 @router.put("/photos/{photo_id}/versions/{int:version_id}", response=VersionOut)
-def rename(request: HttpRequest, photo_id: int, version_id: int, payload: VersionIn) -> VersionOut:
+def rename(request: Request, photo_id: int, version_id: int, payload: VersionIn) -> VersionOut:
     photo = own_photo(request.user, photo_id)
     row = past.own_version(photo, version_id)
     row.name = payload.name
@@ -81,13 +81,13 @@ def rename(request: HttpRequest, photo_id: int, version_id: int, payload: Versio
 
 
 @router.delete("/photos/{photo_id}/versions/{int:version_id}", response={204: None})
-def remove(request: HttpRequest, photo_id: int, version_id: int) -> tuple[int, None]:
+def remove(request: Request, photo_id: int, version_id: int) -> tuple[int, None]:
     past.own_version(own_photo(request.user, photo_id), version_id).delete()
     return 204, None
 
 
 @router.post("/photos/{photo_id}/versions/{int:version_id}/take", response=RecipeState)
-def take(request: HttpRequest, photo_id: int, version_id: int, payload: StepIn) -> RecipeState:
+def take(request: Request, photo_id: int, version_id: int, payload: StepIn) -> RecipeState:
     """Work on from a version; the present stays one undo away."""
     photo = own_photo(request.user, photo_id)
     state: State = save_recipe(

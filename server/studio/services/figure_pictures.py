@@ -13,7 +13,7 @@ from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Model
 from shoots.models import Photo
 from studio.engines import engines
-from studio.sights import sight
+from studio.services.ready_photos import ready_photo
 
 KEPT = 6  # pictures and surveys, each some 10 MB at most
 
@@ -58,5 +58,5 @@ def _as_left(recipe: Recipe, when: str) -> Recipe:
 
 
 def _field(photo: Photo, recipe: Recipe) -> tuple[Hashable, Survey]:
-    key, ready = sight(photo, recipe)
+    key, ready = ready_photo(photo, recipe)
     return key, _surveys.get(key, ready.look)

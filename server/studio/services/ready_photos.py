@@ -20,13 +20,13 @@ from shoots.models import Photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.engines import engines
 
-SIGHTS_KEPT = 4  # each some 20 MB
+READY_KEPT = 4  # each some 20 MB
 OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 
-_sights: Cache[Surveyor] = Cache(SIGHTS_KEPT)
+_ready: Cache[Surveyor] = Cache(READY_KEPT)
 
 
-def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
+def ready_photo(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
     """The photo as a recipe leaves it, with the shoot's other photos as its palette; and a key that changes
     when any of these does. Raises PhotoError."""
     near = _neighbours(photo)
@@ -35,7 +35,7 @@ def sight(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
     def make() -> Surveyor:
         return Surveyor(engines.get(photo), recipe, list(_palettes(near, recipe.base)))
 
-    return key, _sights.get(key, make)
+    return key, _ready.get(key, make)
 
 
 def _neighbours(photo: Photo) -> list[Photo]:

@@ -8,8 +8,8 @@ from django.db.models import F
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
 from studio.engines import engines
-from studio.looks import kept_survey, open_findings
 from studio.models import KeptSurvey, Revision
+from studio.services.findings import last_survey, open_findings
 from studio.services.save_recipe import current
 
 Offset = tuple[float, float]
@@ -48,7 +48,7 @@ def known_dials(photos: Iterable[Photo]) -> dict[int, list[Dial]]:
 
 
 def _of_findings(photo: Photo) -> list[Dial]:
-    survey = kept_survey(photo)
+    survey = last_survey(photo)
     findings = open_findings(survey, current(photo).recipe) if survey else []
     return [
         Dial(f"Possible {f.towards} cast", True, f.severity, None, f.cast[1:], None, found=True)

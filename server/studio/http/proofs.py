@@ -1,15 +1,15 @@
 """What the treatment comes to: figures, the finder's field, and what else a cast would touch."""
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 
+from config.requests import Request
 from nubilis.proof.casts import PhotoProof, prove
 from nubilis.proof.figures import Figure, Figures, figures_of
 from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from studio.engines import engines
-from studio.services.seen_figures import field_change
+from studio.services.figure_pictures import field_change
 
 router = Router(tags=["studio"])
 
@@ -31,19 +31,19 @@ class TouchesIn(Schema):
 
 
 @router.post("/photos/{photo_id}/proof", response=ProofOut)
-def proof(request: HttpRequest, photo_id: int, payload: ProofIn) -> ProofOut:
+def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     proved = prove(engines.get(own_photo(request.user, photo_id)), payload.recipe)
     return ProofOut(proof=proved, figures=figures_of(proved))
 
 
 @router.post("/photos/{photo_id}/field", response=Figure)
-def field(request: HttpRequest, photo_id: int, payload: ProofIn) -> Figure:
+def field(request: Request, photo_id: int, payload: ProofIn) -> Figure:
     """What the finder takes for taint, before and after."""
     return field_change(own_photo(request.user, photo_id), payload.recipe)
 
 
 @router.post("/photos/{photo_id}/touches", response=Touches)
-def what_it_touches(request: HttpRequest, photo_id: int, payload: TouchesIn) -> Touches:
+def what_it_touches(request: Request, photo_id: int, payload: TouchesIn) -> Touches:
     """Which colours a cast's remedies touch."""
     engine = engines.get(own_photo(request.user, photo_id))
     return touches(engine, payload.recipe, payload.cast)

@@ -2,10 +2,10 @@
 
 from typing import Annotated, Literal
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.requests import Request
 from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
 from nubilis.proof.plane import Plane
@@ -13,8 +13,8 @@ from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Place
 from shoots.services.find import own_photo
-from studio.drawing import data_address
 from studio.engines import engines
+from studio.services.drawing import data_address
 
 router = Router(tags=["studio"])
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -52,7 +52,7 @@ class ScopesOut(Schema):
 
 
 @router.post("/photos/{photo_id}/scopes", response=ScopesOut)
-def read(request: HttpRequest, photo_id: int, payload: ScopeIn) -> ScopesOut:
+def read(request: Request, photo_id: int, payload: ScopeIn) -> ScopesOut:
     engine = engines.get(own_photo(request.user, photo_id))
     area = Area(payload.cast, payload.box, payload.skin_at)
     seen = scopes(engine, payload.recipe, area, payload.zoom)

@@ -1,0 +1,79 @@
+"""Following pieces of long work, stopping them, and taking them up again."""
+
+from uuid import UUID
+
+from ninja import Router, Schema
+
+from config.requests import Request
+from jobs.models import Job
+from jobs.services import start as jobs
+from shoots.services.find import own_photo, own_shoot
+
+router = Router(tags=["jobs"])
+
+
+class JobOut(Schema):
+    """done, total: of the photos that it goes through, in the order of `photos`; share: of the whole, 0..1;
+    troubles: with single photos; error: why it failed; delivery: what came of one."""
+
+    id: UUID
+    kind: str
+    state: Job.State
+    over: bool
+    photos: list[int]
+    done: int
+    total: int
+    share: float
+    troubles: list[str]
+    error: str
+    cancelled: bool
+    delivery: UUID | None
+
+
+def job_out(job: Job) -> JobOut:
+    result = job.result or {}
+    return JobOut(
+        id=job.id,
+        kind=job.kind,
+        state=Job.State(job.state),
+        over=job.over,
+        photos=job.arguments.get("photos", []),
+        done=job.done,
+        total=job.total,
+        share=job.share,
+        troubles=job.troubles,
+        error=job.error,
+        cancelled=job.cancelled,
+        delivery=result.get("delivery"),
+    )
+
+
+@router.get("/jobs/{job_id}", response=JobOut)
+def one(request: Request, job_id: UUID) -> JobOut:
+    return job_out(jobs.own_job(request.user, job_id))
+
+
+@router.delete("/jobs/{job_id}", response=JobOut)
+def cancel(request: Request, job_id: UUID) -> JobOut:
+    """Ask it to stop, which it does at its next step."""
+    jobs.cancel(jobs.own_job(request.user, job_id))
+    return job_out(jobs.own_job(request.user, job_id))
+
+
+@router.post("/jobs/{job_id}/take-up", response=JobOut)
+def take_up(request: Request, job_id: UUID) -> JobOut:
+    """Do what is left of it, as a job of its own."""
+    return job_out(jobs.take_up(jobs.own_job(request.user, job_id)))
+
+
+@router.get("/shoots/{shoot_id}/jobs", response=list[JobOut])
+def of_shoot(request: Request, shoot_id: int) -> list[JobOut]:
+    """The newest of each kind, of the shoot as a whole."""
+    return [job_out(j) for j in jobs.latest(request.user, own_shoot(request.user, shoot_id))]
+
+
+@router.get("/photos/{photo_id}/jobs", response=list[JobOut])
+def of_photo(request: Request, photo_id: int) -> list[JobOut]:
+    """The newest of each kind, of one photo."""
+    photo = own_photo(request.user, photo_id)
+    return [job_out(j) for j in jobs.latest(request.user, photo.shoot, photo)]

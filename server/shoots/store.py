@@ -1,0 +1,151 @@
+"""Files kept once by their content and never changed: originals, and what recipes refer to.
+
+Which photo needs which file stands in the database. Whoever stores or sweeps a file holds its row
+meanwhile, so that a file that one person adds is not swept away because another removes the last photo
+that needed it.
+"""
+
+import hashlib
+import shutil
+from collections.abc import Callable, Iterable
+from pathlib import Path
+from uuid import uuid4
+
+from django.conf import settings
+from django.db import transaction
+
+from nubilis.errors import RecipeError
+from nubilis.recipe.asset import Asset, asset_of, nowhere
+from shoots.models import Photo, Stored, Use
+
+_CHUNK = 2**20
+ORIGINAL, ASSET = Stored.Kind.ORIGINAL, Stored.Kind.ASSET
+
+
+def content_hash(file: Path) -> str:
+    """SHA-256 in hexadecimal."""
+    digest = hashlib.sha256()
+    with file.open("rb") as source:
+        while chunk := source.read(_CHUNK):
+            digest.update(chunk)
+    return digest.hexdigest()
+
+
+def original_path(content: str) -> Path:
+    return _path(ORIGINAL, content)
+
+
+def asset_path(content: str) -> Path:
+    return _path(ASSET, content)
+
+
+def _path(kind: str, content: str) -> Path:
+    folder = {ORIGINAL: settings.ORIGINALS, ASSET: settings.ASSETS}[Stored.Kind(kind)]
+    return Path(folder) / content[:2] / content
+
+
+def store_original(file: Path, content: str) -> Stored:
+    """Copy a file in, unless it is there. Within a transaction, in which its use is recorded."""
+    size = file.stat().st_size
+    return _stored(ORIGINAL, content, size, lambda target: _copy(file, target))
+
+
+def keep_asset(data: bytes, photo: Photo) -> Asset:
+    """Keep a grey picture for a photo's recipe. Raises RecipeError, PhotoError."""
+    asset = asset_of(data)
+    with transaction.atomic():
+        stored = _stored(ASSET, asset.sha256, len(data), lambda target: _write(data, target))
+        Use.objects.get_or_create(stored=stored, photo=photo)
+    return asset
+
+
+def use_assets(photo: Photo, assets: Iterable[str]) -> None:
+    """Record that a photo's recipe needs files that the same owner has. Within a transaction. Raises
+    RecipeError when one is not there."""
+    used = Use.objects.filter(photo=photo, stored__kind=ASSET)
+    for sha256 in sorted(set(assets) - set(used.values_list("stored__sha256", flat=True))):
+        own = Use.objects.filter(photo__shoot__owner=photo.shoot.owner_id, stored__kind=ASSET)
+        if not own.filter(stored__sha256=sha256).exists():
+            nowhere(sha256)
+        stored = Stored.objects.select_for_update().filter(kind=ASSET, sha256=sha256).first()
+        if stored is None:
+            nowhere(sha256)
+        Use.objects.get_or_create(stored=stored, photo=photo)
+
+
+class OwnAssets:
+    """Resolves what one person's recipes refer to; other people's files are not there."""
+
+    def __init__(self, owner_id: int) -> None:
+        self.owner_id = owner_id
+
+    def __call__(self, sha256: str) -> bytes:
+        own = Use.objects.filter(photo__shoot__owner=self.owner_id, stored__kind=ASSET)
+        if not own.filter(stored__sha256=sha256).exists():
+            return nowhere(sha256)
+        try:
+            return asset_path(sha256).read_bytes()
+        except FileNotFoundError as error:
+            raise RecipeError("a mask picture is missing on the server's disk") from error
+
+
+def _stored(kind: str, sha256: str, size: int, write: Callable[[Path], None]) -> Stored:
+    """The row of a file, held until the transaction ends, and the file."""
+    while True:
+        Stored.objects.get_or_create(kind=kind, sha256=sha256, defaults={"size_bytes": size})
+        row = Stored.objects.select_for_update().filter(kind=kind, sha256=sha256).first()
+        if row is not None:  # else it was swept between the two
+            break
+    path = _path(kind, sha256)
+    if not (path.is_file() and path.stat().st_size == size):
+        write(path)
+    return row
+
+
+def _copy(file: Path, target: Path) -> None:
+    _whole(target, lambda part: shutil.copyfile(file, part))
+
+
+def _write(data: bytes, target: Path) -> None:
+    _whole(target, lambda part: part.write_bytes(data))
+
+
+def _whole(target: Path, fill: Callable[[Path], object]) -> None:
+    """Half a file is never seen under its final name."""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    part = target.with_name(f"{target.name}.{uuid4().hex}.part")
+    try:
+        fill(part)
+        part.chmod(0o444)
+        part.replace(target)
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def sweep(ids: Iterable[int] | None = None) -> None:
+    """Remove files that no photo has a use for any more: of some rows, or all there are."""
+    rows = Stored.objects.filter(uses__isnull=True)
+    rows = rows if ids is None else rows.filter(id__in=list(ids))
+    for row_id in rows.values_list("id", flat=True):
+        _sweep(row_id)
+
+
+def _sweep(row_id: int) -> None:
+    with transaction.atomic():
+        row = Stored.objects.select_for_update().filter(id=row_id).first()
+        if row is None or row.uses.exists():
+            return
+        row.delete()
+        _path(row.kind, row.sha256).unlink(missing_ok=True)
+        if row.kind == ORIGINAL:
+            for thumbnail in Path(settings.THUMBNAILS).glob(f"{row.sha256}-*.jpg"):
+                thumbnail.unlink(missing_ok=True)
+
+
+def forget_halves() -> None:
+    """What a process that was killed left half written. At the start, when nobody writes."""
+    for folder in (settings.ORIGINALS, settings.ASSETS, settings.THUMBNAILS, settings.DELIVERIES):
+        for part in Path(folder).rglob("*.part"):
+            part.unlink(missing_ok=True)
+    for upload in Path(settings.FILE_UPLOAD_TEMP_DIR).iterdir():
+        upload.unlink(missing_ok=True)

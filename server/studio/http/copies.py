@@ -1,0 +1,67 @@
+"""Casts that several photos of a shoot share: copied, counted, brought up to date."""
+
+from typing import Annotated
+
+from ninja import Router, Schema
+from pydantic import Field
+
+from config.requests import Request
+from shoots.services.find import own_photo
+from studio.services import save_recipe as history
+from studio.services.copy_casts import copy_casts
+from studio.services.linked import carry_over, linked_photos
+
+router = Router(tags=["studio"])
+
+
+class CopyIn(Schema):
+    """casts: ids, None for all; mask_only: without their samples; to: ids of photos."""
+
+    casts: list[str] | None = None
+    mask_only: bool = False
+    to: Annotated[list[int], Field(min_length=1, max_length=1000)]
+
+
+class CopyOut(Schema):
+    """casts: how many each of the photos was given."""
+
+    photos: int
+    casts: int
+
+
+@router.post("/photos/{photo_id}/copy", response=CopyOut)
+def copy(request: Request, photo_id: int, payload: CopyIn) -> CopyOut:
+    """Carry casts of the saved recipe over to other photos."""
+    row = own_photo(request.user, photo_id)
+    to = [own_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
+    casts = copy_casts(row, payload.casts, to, request.user, mask_only=payload.mask_only)
+    return CopyOut(photos=len(to), casts=casts)
+
+
+class LinksIn(Schema):
+    cast: str
+
+
+class LinksOut(Schema):
+    """photos: titles of the others that share the cast."""
+
+    photos: list[str]
+
+
+@router.post("/photos/{photo_id}/links", response=LinksOut)
+def links(request: Request, photo_id: int, payload: LinksIn) -> LinksOut:
+    """Which photos share a cast of the saved recipe; none when it is not there."""
+    row = own_photo(request.user, photo_id)
+    cast = next((c for c in history.current(row).recipe.casts if c.id == payload.cast), None)
+    return LinksOut(photos=[p.title for p in linked_photos(row, cast)] if cast else [])
+
+
+class CarriedOut(Schema):
+    photos: int
+
+
+@router.post("/photos/{photo_id}/carry-over", response=CarriedOut)
+def carry(request: Request, photo_id: int, payload: LinksIn) -> CarriedOut:
+    """Bring the photos that share a cast of the saved recipe up to date with it."""
+    row = own_photo(request.user, photo_id)
+    return CarriedOut(photos=carry_over(row, payload.cast, request.user))

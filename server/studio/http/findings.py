@@ -1,0 +1,76 @@
+"""The finder over HTTP: look, be told the progress, stop, see again what was found, and adopt it."""
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from django.http import StreamingHttpResponse
+from jobs.api import JobOut, job_out
+from ninja import Router, Schema
+
+from config.requests import Request
+from nubilis.errors import NubilisError
+from nubilis.recipe.document import Cast, Recipe
+from shoots.models import Photo
+from shoots.services.find import own_photo, own_shoot
+from studio.services import findings
+from studio.services.findings import Surveyed
+from studio.services.looking import Said
+from studio.services.whole_shoot import start_looking
+
+router = Router(tags=["studio"])
+
+
+class LookIn(Schema):
+    """recipe: as it stands, whose casts and dismissed findings count as said."""
+
+    recipe: Recipe
+    said: Said = Said()
+
+
+class LastSurvey(Schema):
+    """survey: of the last look, if there was any."""
+
+    survey: Surveyed | None
+
+
+@router.get("/photos/{photo_id}/look", response=LastSurvey)
+def last(request: Request, photo_id: int) -> LastSurvey:
+    return LastSurvey(survey=findings.last_survey(own_photo(request.user, photo_id)))
+
+
+@router.post("/photos/{photo_id}/look")
+def look(request: Request, photo_id: int, payload: LookIn) -> StreamingHttpResponse:
+    """Lines of JSON: {"done": share}, and at last {"survey": Surveyed} or {"detail": reason}. Whoever stops
+    listening stops the work at its next step, and nothing is kept."""
+    photo = own_photo(request.user, photo_id)
+    response = StreamingHttpResponse(_told(photo, payload), content_type="application/x-ndjson")
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/shoots/{shoot_id}/look", response=JobOut)
+def look_at_all(request: Request, shoot_id: int) -> JobOut:
+    """Begin to look at every photo of a shoot."""
+    return job_out(start_looking(request.user, own_shoot(request.user, shoot_id)))
+
+
+@router.post("/photos/{photo_id}/findings/{finding_id}/adopt", response=Cast)
+def adopt(request: Request, photo_id: int, finding_id: str) -> Cast:
+    """The cast that a finding becomes, to be added to the recipe."""
+    return findings.adopt(own_photo(request.user, photo_id), finding_id)
+
+
+def _told(photo: Photo, asked: LookIn) -> Iterator[bytes]:
+    try:
+        for step in findings.look(photo, asked.recipe, asked.said):
+            if isinstance(step, Surveyed):
+                yield _line({"survey": step.model_dump(mode="json")})
+            else:
+                yield _line({"done": step})
+    except NubilisError as error:
+        yield _line({"detail": " ".join(str(error).split())})
+
+
+def _line(document: dict[str, Any]) -> bytes:
+    return json.dumps(document).encode() + b"\n"

@@ -1,0 +1,102 @@
+"""One photo: its recipe as it is saved, and what the contact sheet shows of it."""
+
+from django.http import HttpResponse
+from ninja import Router, Schema
+
+from config.requests import Request
+from nubilis.recipe.document import Recipe
+from shoots.api import PhotoOut, photo_out
+from shoots.services.find import own_photo, own_shoot
+from shoots.thumbnails import thumbnail_path, write_thumbnail
+from studio.engines import engines
+from studio.http.state import RecipeState, StepIn, state_out
+from studio.services import dials as dial_figures
+from studio.services import save_recipe as history
+
+router = Router(tags=["studio"])
+
+
+class PhotoWithRecipe(Schema):
+    """neighbours: ids of the shoot's photos in order, for paging."""
+
+    photo: PhotoOut
+    shoot_id: int
+    shoot_name: str
+    neighbours: list[int]
+    state: RecipeState
+
+
+class SaveIn(Schema):
+    """revision: the one that the recipe was made from."""
+
+    revision: int
+    recipe: Recipe
+
+
+@router.get("/photos/{photo_id}", response=PhotoWithRecipe)
+def photo(request: Request, photo_id: int) -> PhotoWithRecipe:
+    row = own_photo(request.user, photo_id)
+    return PhotoWithRecipe(
+        photo=photo_out(row),
+        shoot_id=row.shoot.id,
+        shoot_name=row.shoot.name,
+        neighbours=list(row.shoot.photos.values_list("id", flat=True)),
+        state=state_out(history.current(row)),
+    )
+
+
+@router.get("/photos/{photo_id}/recipe", response=RecipeState)
+def recipe(request: Request, photo_id: int) -> RecipeState:
+    return state_out(history.current(own_photo(request.user, photo_id)))
+
+
+@router.put("/photos/{photo_id}/recipe", response=RecipeState)
+def save(request: Request, photo_id: int, payload: SaveIn) -> RecipeState:
+    row = own_photo(request.user, photo_id)
+    return state_out(history.save_recipe(row, payload.revision, payload.recipe, request.user))
+
+
+@router.post("/photos/{photo_id}/undo", response=RecipeState)
+def undo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
+    return state_out(
+        history.undo(own_photo(request.user, photo_id), payload.revision, request.user)
+    )
+
+
+@router.post("/photos/{photo_id}/redo", response=RecipeState)
+def redo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
+    return state_out(
+        history.redo(own_photo(request.user, photo_id), payload.revision, request.user)
+    )
+
+
+@router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])
+def figures(request: Request, photo_id: int) -> list[dial_figures.Dial]:
+    return dial_figures.dials(own_photo(request.user, photo_id))
+
+
+class KnownFigures(Schema):
+    photo: int
+    dials: list[dial_figures.Dial]
+
+
+@router.get("/shoots/{shoot_id}/figures", response=list[KnownFigures])
+def known_figures(request: Request, shoot_id: int) -> list[KnownFigures]:
+    """Of the photos whose figures are known already; those of the others are asked for one by one."""
+    photos = own_shoot(request.user, shoot_id).photos.all()
+    known = dial_figures.known_dials(photos)
+    return [KnownFigures(photo=photo, dials=dials) for photo, dials in known.items()]
+
+
+@router.get("/photos/{photo_id}/thumbnail")
+def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
+    """The photo as treated now; the browser may keep it, since its address names the revision."""
+    row = own_photo(request.user, photo_id)
+    now = history.current(row).recipe
+    path = thumbnail_path(row.content_hash, now)
+    if not path.is_file():
+        write_thumbnail(engines.get(row), row.content_hash, now)
+    response = HttpResponse(path.read_bytes(), content_type="image/jpeg")
+    if revision == row.revision:
+        response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
