@@ -1,16 +1,22 @@
-"""A MariaDB server of our own: data under var/, loopback only, a port of its own."""
+"""A MariaDB server of our own: data under var/, loopback only, a port of its own.
+
+Nobody enters without a password. They are made once, kept where only their owner reads them, and laid down
+anew at every start, before the server lets anybody in: a data folder of an earlier version, whose root had
+none, is closed by that as well.
+"""
 
 import json
 import os
 import secrets
-import signal
 import socket
 import subprocess
+import tempfile
 import time
 from pathlib import Path
 
 from launch.common import VAR, LaunchError, end_with_parent, product_environment, run, say
 from launch.machine import server_program
+from launch.supervise import end
 
 
 def port_is_free(port: int) -> bool:
@@ -30,23 +36,40 @@ def free_port() -> int:
 
 
 def read_secrets() -> dict[str, str]:
-    """The database password and Django's key, made once per clone."""
+    """The database's passwords and Django's key, each made when it is first needed."""
     file = VAR / "secrets.json"
-    if not file.is_file():
-        VAR.mkdir(parents=True, exist_ok=True)
-        made = {"database": secrets.token_hex(16), "django": secrets.token_hex(32)}
-        descriptor = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-        with os.fdopen(descriptor, "w") as out:
-            json.dump(made, out)
-    return dict(json.loads(file.read_text()))
+    known: dict[str, str] = json.loads(file.read_text()) if file.is_file() else {}
+    wanted = {"database": 16, "database_root": 16, "django": 32}
+    missing = {name: secrets.token_hex(size) for name, size in wanted.items() if name not in known}
+    if missing:
+        _write_for_owner(file, json.dumps(known | missing))
+    return known | missing
+
+
+def _write_for_owner(file: Path, text: str) -> None:
+    """Nobody else ever sees it, not even while it is written."""
+    file.parent.mkdir(parents=True, exist_ok=True)
+    part = file.with_name(file.name + ".part")
+    part.unlink(missing_ok=True)
+    descriptor = os.open(part, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+    with os.fdopen(descriptor, "w") as out:
+        out.write(text)
+    part.replace(file)
+
+
+PATIENCE = 60.0  # seconds to write everything down
 
 
 class Database:
     """One server process, started and stopped by us."""
 
-    def __init__(self, name: str, port: int) -> None:
+    name = "database"
+
+    def __init__(self, name: str, port: int, schemas: str = "nubilis") -> None:
+        """schemas: what the product's user has rights on, and nothing else; a LIKE pattern."""
         self.folder = VAR / name
         self.port = port
+        self.schemas = schemas
         self.process: subprocess.Popen[bytes] | None = None
         self.log = VAR / "log" / f"{name}.log"
 
@@ -60,6 +83,8 @@ class Database:
         if program is None:
             raise LaunchError("no MariaDB server here; please run: apt install mariadb-server-core")
         self._make_data_directory()
+        self.folder.chmod(0o700)
+        self._closed_folder().mkdir(mode=0o500, exist_ok=True)
         self.log.parent.mkdir(parents=True, exist_ok=True)
         with self.log.open("ab") as log:
             # A session of its own: Ctrl-C must reach the web server first, the database last.
@@ -73,13 +98,7 @@ class Database:
         self._wait()
 
     def stop(self) -> None:
-        if self.process is None or self.process.poll() is not None:
-            return
-        self.process.send_signal(signal.SIGTERM)
-        try:
-            self.process.wait(30)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
+        end(self.process, self.name, PATIENCE)
 
     def environment(self) -> dict[str, str]:
         """What Django needs to reach this server."""
@@ -93,7 +112,7 @@ class Database:
         arguments = [
             "--no-defaults",
             f"--datadir={self.folder}",
-            f"--socket={self.folder / 'server.sock'}",
+            f"--socket={self._socket()}",
             f"--pid-file={self.folder / 'server.pid'}",
             f"--port={self.port}",
             "--bind-address=127.0.0.1",
@@ -103,20 +122,36 @@ class Database:
             "--innodb-buffer-pool-size=64M",
             "--max-allowed-packet=64M",
             "--skip-name-resolve",
+            # Statements reach no files but those of a folder that is empty and stays so.
+            f"--secure-file-priv={self._closed_folder()}",
+            "--local-infile=0",
         ]
-        if len(str(self.folder / "server.sock")) > 100:  # a Unix socket's path has a limit of 107
-            arguments[2] = f"--socket=/tmp/nubilis-{os.getpid()}-{self.port}.sock"
         return arguments + (["--user=root"] if os.geteuid() == 0 else [])
 
+    def _closed_folder(self) -> Path:
+        return self.folder / "no-files"
+
+    def _socket(self) -> Path:
+        """In the data folder, which is its owner's alone; a path has a limit of 107 characters."""
+        path = self.folder / "server.sock"
+        if len(str(path)) <= 100:
+            return path
+        return Path(tempfile.mkdtemp(prefix="nubilis-")) / "server.sock"
+
     def _accounts_file(self) -> Path:
-        password = read_secrets()["database"]
-        file = VAR / "database-accounts.sql"
-        file.touch(mode=0o600)
-        file.write_text(
+        known = read_secrets()
+        file = VAR / f"{self.folder.name}-accounts.sql"
+        only_root = "User = 'root' AND Host = 'localhost' OR User = 'mariadb.sys'"
+        _write_for_owner(
+            file,
             "CREATE DATABASE IF NOT EXISTS nubilis CHARACTER SET utf8mb4;\n"
-            f"CREATE OR REPLACE USER 'nubilis'@'127.0.0.1' IDENTIFIED BY '{password}';\n"
-            "GRANT ALL ON nubilis.* TO 'nubilis'@'127.0.0.1';\n"
-            "GRANT ALL ON test_nubilis.* TO 'nubilis'@'127.0.0.1';\n"
+            f"DELETE FROM mysql.global_priv WHERE NOT ({only_root});\n"
+            "DELETE FROM mysql.db;\n"
+            "DROP DATABASE IF EXISTS test;\n"
+            "FLUSH PRIVILEGES;\n"
+            f"ALTER USER 'root'@'localhost' IDENTIFIED BY '{known['database_root']}';\n"
+            f"CREATE USER 'nubilis'@'127.0.0.1' IDENTIFIED BY '{known['database']}';\n"
+            f"GRANT ALL ON `{self.schemas}`.* TO 'nubilis'@'127.0.0.1';\n",
         )
         return file
 
@@ -126,7 +161,8 @@ class Database:
         say("Making the database")
         user = ["--user=root"] if os.geteuid() == 0 else []
         command = ["mariadb-install-db", "--no-defaults", f"--datadir={self.folder}"]
-        run([*command, "--auth-root-authentication-method=normal", *user], "make database")
+        command += ["--auth-root-authentication-method=normal", "--skip-test-db"]
+        run([*command, *user], "make database")
 
     def _wait(self) -> None:
         deadline = time.monotonic() + 60

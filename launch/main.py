@@ -3,9 +3,9 @@
 import argparse
 import os
 import shutil
-import signal
 import subprocess
 import sys
+import threading
 import time
 from pathlib import Path
 from typing import NoReturn
@@ -21,10 +21,13 @@ from launch.common import (
     say,
 )
 from launch.database import Database, free_port, port_is_free
+from launch.supervise import end, on_stop_signals, supervise
 
 MANAGE = str(ROOT / "server/manage.py")
+TEST_SCHEMAS = r"test\_nubilis%"
 COMPUTING = ("find", "fix", "apply", "measure")
 ENOUGH_DISK = 300 * 2**20
+WEB_PATIENCE = 15.0  # seconds for what is being answered
 
 
 def main(arguments: list[str]) -> int:
@@ -107,19 +110,24 @@ def _start(options: argparse.Namespace, *, demo: bool) -> int:
         raise LaunchError(f"port {options.port} is busy; choose another with --port")
     _need_disk()
     build.everything_ready()
-    signal.signal(signal.SIGTERM, _as_interrupt)
+    on_stop_signals(_interrupt)
     database = Database("mariadb", options.database_port)
+    web = WebServer(options.port, database.environment() | {"NUBILIS_DEMO": "1" if demo else "0"})
     try:
         database.start()
-        env = database.environment() | {"NUBILIS_DEMO": "1" if demo else "0"}
-        _manage(["migrate", "--verbosity", "0"], env)
-        _manage(["load_demo"] if demo else ["first_account"], env)
-        return _web(options.port, env)
+        _manage(["migrate", "--verbosity", "0"], web.env)
+        _manage(["load_demo"] if demo else ["first_account"], web.env)
+        told_to_stop = threading.Event()
+        on_stop_signals(told_to_stop.set)
+        web.start()
+        supervise([database, web], told_to_stop)
+        return 0
     finally:
+        web.stop()
         database.stop()
 
 
-def _as_interrupt(*_: object) -> None:
+def _interrupt() -> None:
     raise KeyboardInterrupt
 
 
@@ -128,23 +136,26 @@ def _manage(arguments: list[str], env: dict[str, str]) -> None:
         raise LaunchError(f"{arguments[0]} failed, see above")
 
 
-def _web(port: int, env: dict[str, str]) -> int:
-    """The web process, until Ctrl-C."""
-    server = subprocess.Popen(
-        [str(VENV_PYTHON), MANAGE, "web", "--port", str(port)],
-        env=env,
-        start_new_session=True,
-        preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
-    )
-    try:
-        return server.wait()
-    except KeyboardInterrupt:
-        say("Stopping")
-        return 0
-    finally:
-        if server.poll() is None:
-            server.terminate()
-            server.wait(15)
+class WebServer:
+    """The web process."""
+
+    name = "web server"
+
+    def __init__(self, port: int, env: dict[str, str]) -> None:
+        self.port, self.env = port, env
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        # A session of its own: Ctrl-C comes through the launcher.
+        self.process = subprocess.Popen(
+            [str(VENV_PYTHON), MANAGE, "web", "--port", str(self.port)],
+            env=self.env,
+            start_new_session=True,
+            preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
+        )
+
+    def stop(self) -> None:
+        end(self.process, self.name, WEB_PATIENCE)
 
 
 def _test(options: argparse.Namespace) -> int:
@@ -152,13 +163,15 @@ def _test(options: argparse.Namespace) -> int:
     build.everything_ready(for_test=True)
     if not options.only_tests and not options.labels and _check_code():
         return 1
-    database = Database("test-mariadb", free_port())
+    database = Database("test-mariadb", free_port(), TEST_SCHEMAS)
     try:
         database.start()
         labels = options.labels or [
             str(ROOT / tree) for tree in ("core", "server", "bench", "launch")
         ]
-        code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], database.environment())
+        env = database.environment()
+        env["PYTHONPATH"] += os.pathsep + str(ROOT)
+        code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], env)
     finally:
         database.stop()
     say(f"{time.monotonic() - started:.0f} s")

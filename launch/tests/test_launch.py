@@ -7,14 +7,20 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 import unittest
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 from unittest import mock
+
+import MySQLdb
 
 from launch import build, common, machine, main
 from launch.common import LaunchError
-from launch.database import Database, free_port, port_is_free
+from launch.database import Database, free_port, port_is_free, read_secrets
+from launch.supervise import end, supervise
 
 
 class OneLine(unittest.TestCase):
@@ -151,6 +157,55 @@ class OwnDatabase(unittest.TestCase):
             secrets = common.VAR / "secrets.json"
             self.assertEqual(secrets.stat().st_mode & 0o777, 0o600)
 
+    def refused(self, **more: Any) -> None:
+        with self.assertRaisesRegex(MySQLdb.OperationalError, "Access denied"):
+            MySQLdb.connect(**more)
+
+    def test_nobody_enters_without_a_password_also_where_root_once_had_none(self) -> None:
+        with tempfile.TemporaryDirectory(dir=common.VAR) as name:
+            folder = Path(name)
+            user = ["--user=root"] if os.geteuid() == 0 else []
+            # As an earlier version made it: root without a password, a schema for everybody.
+            made = ["mariadb-install-db", "--no-defaults", f"--datadir={folder}", *user]
+            made.append("--auth-root-authentication-method=normal")
+            subprocess.run(made, check=True, capture_output=True)
+            database = Database(folder.name, free_port(), "nubilis")
+            database.start()
+            self.addCleanup(database.stop)
+            socket_path = str(folder / "server.sock")
+            here = {"host": "127.0.0.1", "port": database.port}
+            for who in ("root", "", "nubilis", "mariadb.sys"):
+                self.refused(unix_socket=socket_path, user=who)
+                self.refused(user=who, **here)
+            known = read_secrets()
+            self.refused(user="root", password=known["database"], unix_socket=socket_path)
+            root = MySQLdb.connect(
+                user="root", password=known["database_root"], unix_socket=socket_path
+            )
+            root.close()
+            self.assertEqual(folder.stat().st_mode & 0o777, 0o700)
+            accounts = common.VAR / f"{folder.name}-accounts.sql"
+            self.assertEqual(accounts.stat().st_mode & 0o777, 0o600)
+            accounts.unlink()
+            own = MySQLdb.connect(user="nubilis", password=known["database"], **here)
+            cursor = own.cursor()
+            cursor.execute("SHOW DATABASES")
+            self.assertEqual({row[0] for row in cursor}, {"information_schema", "nubilis"})
+            cursor.execute("SELECT @@secure_file_priv, @@local_infile, @@bind_address")
+            ((closed, local, bound),) = cursor.fetchall()
+            self.assertEqual((list(Path(closed).iterdir()), local, bound), ([], 0, "127.0.0.1"))
+            for statement in (
+                "SELECT User FROM mysql.global_priv",
+                "CREATE DATABASE other",
+                "SELECT 1 INTO OUTFILE '/tmp/nubilis-out'",
+                "CREATE USER 'other'@'localhost'",
+            ):
+                with self.assertRaisesRegex(MySQLdb.OperationalError, "denied"):
+                    cursor.execute(statement)
+            cursor.execute("SELECT LOAD_FILE('/etc/passwd')")
+            self.assertIsNone(cursor.fetchone()[0])
+            own.close()
+
     def test_it_ends_with_a_killed_launcher(self) -> None:
         with tempfile.TemporaryDirectory(dir=common.VAR) as name:
             port = free_port()
@@ -197,6 +252,92 @@ class OwnDatabase(unittest.TestCase):
             with self.assertRaisesRegex(LaunchError, "--database-port"):
                 database.start()
         self.assertFalse(database.folder.exists())
+
+
+class Sleeper:
+    """A service that does nothing; words: what its process does instead."""
+
+    name = "sleeper"
+
+    def __init__(self, words: str = "import time; time.sleep(600)") -> None:
+        self.words = words
+        self.process: subprocess.Popen[bytes] | None = None
+        self.started = 0
+
+    def start(self) -> None:
+        self.started += 1
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", f"print(flush=True); {self.words}"], stdout=subprocess.PIPE
+        )
+        assert self.process.stdout is not None
+        self.process.stdout.readline()
+        self.process.stdout.close()
+
+    def stop(self) -> None:
+        end(self.process, self.name, 0.2)
+
+
+class Supervising(unittest.TestCase):
+    def setUp(self) -> None:
+        self.stop = threading.Event()
+        self.told = io.StringIO()
+
+    def watch(self, *services: Sleeper) -> threading.Thread:
+        for service in services:
+            service.start()
+            self.addCleanup(service.stop)
+
+        def work() -> None:
+            with contextlib.redirect_stderr(self.told):
+                supervise(services, self.stop, first_delay=0.01)
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        return thread
+
+    def until(self, check: Callable[[], bool]) -> None:
+        while not check():
+            time.sleep(0.02)
+
+    def test_what_ends_by_itself_is_said_and_started_again(self) -> None:
+        first, second = Sleeper(), Sleeper()
+        thread = self.watch(first, second)
+        for round_ in (2, 3):
+            assert second.process is not None
+            second.process.kill()
+            self.until(lambda round_=round_: second.started == round_)  # type: ignore[misc]
+        self.stop.set()
+        thread.join()
+        self.assertEqual(first.started, 1)
+        self.assertEqual(self.told.getvalue().count("ended by itself (signal 9)"), 2)
+        for service in (first, second):
+            assert service.process is not None
+            self.assertIsNotNone(service.process.poll())
+
+    def test_what_is_too_busy_to_end_is_ended_without_a_traceback(self) -> None:
+        deaf = Sleeper(
+            "import signal, time; signal.signal(15, signal.SIG_IGN); print(); time.sleep(600)"
+        )
+        thread = self.watch(deaf)
+        self.stop.set()
+        thread.join()
+        assert deaf.process is not None
+        self.assertIn(deaf.process.returncode, (-9, -15))
+        self.assertIn("Stopping", self.told.getvalue())
+        self.assertNotIn("Traceback", self.told.getvalue())
+
+    def test_what_cannot_be_started_again_is_tried_less_and_less(self) -> None:
+        broken = Sleeper()
+        thread = self.watch(broken)
+        delays = []
+        with mock.patch.object(broken, "start", side_effect=LaunchError("no room")) as start:
+            assert broken.process is not None
+            broken.process.kill()
+            self.until(lambda: start.call_count == 4)
+        self.stop.set()
+        thread.join()
+        delays = [line for line in self.told.getvalue().splitlines() if "no room" in line]
+        self.assertGreaterEqual(len(delays), 4)
 
 
 class Repository(unittest.TestCase):

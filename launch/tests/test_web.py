@@ -3,21 +3,24 @@
 import os
 import signal
 import subprocess
-import time
 import urllib.error
 import urllib.request
-from unittest import TestCase
+
+from django.db import connection
+from django.test import TransactionTestCase
 
 from launch.common import ROOT, VENV_PYTHON
 from launch.database import free_port
 
 
-class WebProcess(TestCase):
+class WebProcess(TransactionTestCase):
     def setUp(self) -> None:
         self.port = free_port()
+        name = str(connection.settings_dict["NAME"])
         self.process = subprocess.Popen(
             [str(VENV_PYTHON), str(ROOT / "server/manage.py"), "web", "--port", str(self.port)],
-            env=os.environ | {"NUBILIS_DEMO": "1"}, stdout=subprocess.PIPE, text=True,
+            env=os.environ | {"NUBILIS_DEMO": "1", "NUBILIS_DATABASE_NAME": name},
+            stdout=subprocess.PIPE, text=True,
         )  # fmt: skip
         self.addCleanup(self.process.wait)
         self.addCleanup(self.process.kill)
@@ -42,8 +45,6 @@ class WebProcess(TestCase):
         status, body = self.get("/api/photos/1")
         self.assertEqual((status, body), (401, b'{"detail": "Please sign in"}'))
         self.assertEqual(self.get("/assets/nothing.js")[0], 404)
-        started = time.monotonic()
         self.process.send_signal(signal.SIGTERM)
-        self.assertEqual(self.process.wait(20), 0)
-        self.assertLess(time.monotonic() - started, 10)
+        self.assertEqual(self.process.wait(), 0)
         self.process.stdout.close()

@@ -7,7 +7,8 @@ that needed it.
 
 import hashlib
 import shutil
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from uuid import uuid4
 
@@ -44,18 +45,19 @@ def _path(kind: str, content: str) -> Path:
     return Path(folder) / content[:2] / content
 
 
-def store_original(file: Path, content: str) -> Stored:
-    """Copy a file in, unless it is there. Within a transaction, in which its use is recorded."""
-    size = file.stat().st_size
-    return _stored(ORIGINAL, content, size, lambda target: _copy(file, target))
+@contextmanager
+def storing(file: Path, content: str) -> Iterator[Stored]:
+    """Copy an original in, unless it is there. Its use is recorded within the block, which is a
+    transaction."""
+    with _held(ORIGINAL, content, file.stat().st_size, lambda to: shutil.copyfile(file, to)) as row:
+        yield row
 
 
 def keep_asset(data: bytes, photo: Photo) -> Asset:
     """Keep a grey picture for a photo's recipe. Raises RecipeError, PhotoError."""
     asset = asset_of(data)
-    with transaction.atomic():
-        stored = _stored(ASSET, asset.sha256, len(data), lambda target: _write(data, target))
-        Use.objects.get_or_create(stored=stored, photo=photo)
+    with _held(ASSET, asset.sha256, len(data), lambda to: to.write_bytes(data)) as row:
+        Use.objects.get_or_create(stored=row, photo=photo)
     return asset
 
 
@@ -89,25 +91,23 @@ class OwnAssets:
             raise RecipeError("a mask picture is missing on the server's disk") from error
 
 
-def _stored(kind: str, sha256: str, size: int, write: Callable[[Path], None]) -> Stored:
-    """The row of a file, held until the transaction ends, and the file."""
+@contextmanager
+def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> Iterator[Stored]:
+    """The row of a file, locked for the length of the block, with the file there."""
+    one = Stored.objects.filter(kind=kind, sha256=sha256)
     while True:
-        Stored.objects.get_or_create(kind=kind, sha256=sha256, defaults={"size_bytes": size})
-        row = Stored.objects.select_for_update().filter(kind=kind, sha256=sha256).first()
-        if row is not None:  # else it was swept between the two
-            break
-    path = _path(kind, sha256)
-    if not (path.is_file() and path.stat().st_size == size):
-        write(path)
-    return row
-
-
-def _copy(file: Path, target: Path) -> None:
-    _whole(target, lambda part: shutil.copyfile(file, part))
-
-
-def _write(data: bytes, target: Path) -> None:
-    _whole(target, lambda part: part.write_bytes(data))
+        # By itself, and without complaint when it is there: two that insert in longer transactions would
+        # wait for each other.
+        new = Stored(kind=kind, sha256=sha256, size_bytes=size)
+        Stored.objects.bulk_create([new], ignore_conflicts=True)
+        with transaction.atomic():
+            row = one.select_for_update().first()
+            if row is not None:  # else it was swept between the two
+                path = _path(kind, sha256)
+                if not (path.is_file() and path.stat().st_size == size):
+                    _whole(path, fill)
+                yield row
+                return
 
 
 def _whole(target: Path, fill: Callable[[Path], object]) -> None:

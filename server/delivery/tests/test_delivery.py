@@ -2,15 +2,19 @@
 
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 from unittest import mock
+from uuid import UUID
 
 import numpy as np
 from django.conf import settings
+from django.test import override_settings
 from django.utils import timezone
+from jobs.services.run import run
 
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
 from delivery.models import Delivery
-from delivery.services.deliver import delivery_path
+from delivery.services.deliver import delivery_path, sweep_deliveries
 from nubilis.photo.read import read_photo
 
 
@@ -22,9 +26,15 @@ class Deliveries(ServerCase):
             "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
         )
 
-    def make(self, file_format: str = "png", revision: int = 1):  # type: ignore[no-untyped-def]
+    def ask(self, file_format: str = "png", revision: int = 1) -> Any:
         body = {"revision": revision, "file_format": file_format}
         return self.send("post", f"/photos/{self.row.id}/deliveries", body)
+
+    def make(self, file_format: str = "png") -> dict[str, Any]:
+        """What is said of the file that a job made."""
+        job = self.ask(file_format).json()
+        self.assertEqual((job["state"], job["share"], job["error"]), ("done", 1.0, ""))
+        return dict(self.client.get(f"/api/deliveries/{job['delivery']}/about").json())
 
     def test_every_format(self) -> None:
         for file_format, suffix, media, bits in (
@@ -34,7 +44,7 @@ class Deliveries(ServerCase):
             ("tiff", ".tif", "image/tiff", 8),
             ("tiff16", ".tif", "image/tiff", 16),
         ):
-            made = self.make(file_format).json()
+            made = self.make(file_format)
             self.assertEqual(made["name"], f"wall-nubilis{suffix}")
             response = self.client.get(f"/api/deliveries/{made['id']}")
             self.assertEqual(response["Content-Type"], media)
@@ -46,28 +56,28 @@ class Deliveries(ServerCase):
             self.assertIsNotNone(photo.profile.icc)
 
     def test_outside_the_mask_to_the_bit_and_counted(self) -> None:
-        made = self.make().json()
+        made = self.make()
         data = b"".join(self.client.get(f"/api/deliveries/{made['id']}").streaming_content)
         codes, original = read_photo(data).codes, glowing_wall()
         np.testing.assert_array_equal(codes[:, 60:], original[:, 60:])
         same = (codes == original).all(axis=2).mean()
         self.assertAlmostEqual(made["unchanged"], same)
         self.assertLess(same, 0.95)
-        self.assertIsNone(self.make("png16").json()["unchanged"])
+        self.assertIsNone(self.make("png16")["unchanged"])
 
     def test_what_was_not_looked_at_is_not_delivered(self) -> None:
-        self.refused(self.make(revision=0), 409, "look again")
-        self.refused(self.make("gif"), 422, "file_format")
+        self.refused(self.ask(revision=0), 409, "look again")
+        self.refused(self.ask("gif"), 422, "file_format")
         self.assertEqual(Delivery.objects.count(), 0)
 
     def test_only_for_its_owner(self) -> None:
-        made = self.make().json()
+        made = self.make()
         self.client.force_login(self.other)
         self.refused(self.client.get(f"/api/deliveries/{made['id']}"), 404, "not yours")
-        self.refused(self.make(), 404, "not yours")
+        self.refused(self.ask(), 404, "not yours")
 
     def test_old_files_go(self) -> None:
-        first = Delivery.objects.get(id=self.make().json()["id"])
+        first = Delivery.objects.get(id=self.make()["id"])
         Delivery.objects.update(made=timezone.now() - timedelta(days=2))
         with self.captureOnCommitCallbacks(execute=True):
             self.make()
@@ -81,9 +91,31 @@ class Deliveries(ServerCase):
             self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{self.row.id}")
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
 
+    def test_a_photo_that_moves_on_before_its_turn_is_not_delivered(self) -> None:
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._lane"):
+            job = self.ask().json()
+        self.assertEqual(job["state"], "waiting")
+        body = {"revision": 1, "recipe": recipe_document(0.3)}
+        self.send("put", f"/photos/{self.row.id}/recipe", body)
+        run(UUID(job["id"]))
+        told = self.client.get(f"/api/jobs/{job['id']}").json()
+        self.assertEqual(told["state"], "failed")
+        self.assertIn("look again", told["error"])
+
+    def test_files_without_a_row_and_rows_without_a_file_are_swept(self) -> None:
+        kept, lost = (Delivery.objects.get(id=self.make()["id"]) for _ in range(2))
+        delivery_path(lost).unlink()
+        stray = Path(settings.DELIVERIES) / "stray.png"
+        stray.write_bytes(b"a file whose process died before it was recorded")
+        sweep_deliveries()
+        self.assertEqual(list(Delivery.objects.all()), [kept])
+        self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [delivery_path(kept)])
+
     def test_a_failed_write_leaves_nothing(self) -> None:
         full = OSError(28, "No space left on device")
         with mock.patch("nubilis.photo.write.os.replace", side_effect=full):
-            self.refused(self.make(), 422, "No space left")
+            job = self.ask().json()
+        self.assertEqual(job["state"], "failed")
+        self.assertIn("No space left", job["error"])
         self.assertEqual(Delivery.objects.count(), 0)
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])

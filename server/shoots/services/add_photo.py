@@ -4,12 +4,12 @@ import re
 import threading
 from pathlib import Path
 
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 
 from nubilis.engine.engine import Engine
 from nubilis.photo.read import read_photo
 from shoots.models import Photo, Shoot, Use
-from shoots.store import content_hash, store_original
+from shoots.store import content_hash, storing
 from shoots.thumbnails import write_thumbnail
 
 # Decoding is the hungry part: two at a time, however many files are dropped.
@@ -42,8 +42,7 @@ def add_photo(
         notes=list(decoded.notes),
     )
     try:
-        with transaction.atomic():
-            stored = store_original(file, content)
+        with storing(file, content) as stored:
             row.save()
             Use.objects.create(stored=stored, photo=row)
     except IntegrityError:  # the same file, dropped twice at the same moment

@@ -16,6 +16,7 @@ from accounts.models import User
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
+from shoots.services.remove_photo import remove_photo
 from shoots.store import original_path
 from studio.models import Revision
 
@@ -85,6 +86,29 @@ class AtOnce(TransactionTestCase):
         self.assertEqual(original_path(row.content_hash).read_bytes(), self.data)
         leftovers = list(self.folder.rglob("*.part"))
         self.assertEqual(leftovers, [])
+
+    def test_removing_and_adding_the_same_file_at_once_never_loses_it(self) -> None:
+        path = self.folder / "wall.png"
+        path.write_bytes(self.data)
+        shoots = [Shoot.objects.create(owner=self.person, name=f"Shoot {i}") for i in range(CROWD)]
+        for _ in range(5):
+            there = [add_photo(s, path, "wall.png")[0] for s in shoots[: CROWD // 2]]
+
+            def swap(client: Client, number: int, there: list[Photo] = there) -> int:
+                shoot = shoots[number]
+                if number < CROWD // 2:
+                    address = f"/api/shoots/{shoot.id}/photos/{there[number].id}"
+                    return client.delete(address).status_code
+                file = SimpleUploadedFile("again.png", self.data)
+                return client.post(f"/api/shoots/{shoot.id}/photos", {"file": file}).status_code
+
+            self.assertEqual(set(self.crowd(swap)), {200, 204})
+            rows = list(Photo.objects.all())
+            self.assertEqual(len(rows), CROWD - CROWD // 2)
+            self.assertEqual(original_path(rows[0].content_hash).read_bytes(), self.data)
+            for row in rows:
+                remove_photo(row)
+            self.assertFalse(original_path(rows[0].content_hash).exists())
 
     def test_pictures_for_everybody(self) -> None:
         path = self.folder / "wall.png"

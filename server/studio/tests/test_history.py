@@ -80,10 +80,10 @@ class History(ServerCase):
         self.refused(response, 409, "nothing to undo")
 
     def test_bad_recipes_are_refused_and_nothing_is_saved(self) -> None:
-        newer = recipe_document() | {"version": 2}
+        newer = recipe_document() | {"version": 3}
         strange = recipe_document() | {"colour": "mauve"}
         for document, reason in (
-            (newer, "version 2"),
+            (newer, "version 3"),
             (strange, "colour"),
             ({"casts": 3}, "casts"),
         ):

@@ -10,11 +10,11 @@ from PIL import Image
 from config.tests.cases import ServerCase, png_bytes
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
-from shoots.store import original_path
+from shoots.store import asset_path, original_path
 from shoots.thumbnails import thumbnail_path
 from studio.models import KeptSurvey
 
-EMPTY = {"format": "nubilis-recipe", "version": 1, "casts": []}
+EMPTY = {"format": "nubilis-recipe", "version": 2, "casts": []}
 
 
 def lit_stage(h: int = 160, w: int = 240) -> np.ndarray:
@@ -47,6 +47,13 @@ class LookCase(ServerCase):
     def look(self, recipe: dict[str, Any] = EMPTY, **said: Any) -> dict[str, Any]:
         last: dict[str, Any] = self.lines(recipe, **said)[-1]["survey"]
         return last
+
+    def adopted(self, finding: dict[str, Any]) -> dict[str, Any]:
+        """The cast that a finding becomes."""
+        path = f"/photos/{self.row.id}/findings/{finding['id']}/adopt"
+        answer = self.send("post", path, {})
+        self.assertEqual(answer.status_code, 200, answer.content[:300])
+        return dict(answer.json())
 
     def told(self, what: str, recipe: dict[str, Any]) -> Any:
         return self.send("post", f"/photos/{self.row.id}/{what}", {"recipe": recipe}).json()
@@ -86,7 +93,7 @@ class Looks(LookCase):
 
     def test_an_adopted_finding_is_a_cast_that_saves_and_neutralises(self) -> None:
         finding = self.look()["findings"][0]
-        recipe = EMPTY | {"casts": [finding["adopted"]]}
+        recipe = EMPTY | {"casts": [self.adopted(finding)]}
         body = {"revision": 0, "recipe": recipe}
         saved = self.send("put", f"/photos/{self.row.id}/recipe", body)
         self.assertEqual(saved.status_code, 200, saved.content[:300])
@@ -95,8 +102,27 @@ class Looks(LookCase):
         again = self.look(recipe)["findings"]
         self.assertNotIn(finding["tainted"], [f["tainted"] for f in again])
 
+    def test_a_finding_keeps_its_name_and_its_mask_stays_out_of_the_survey(self) -> None:
+        first = self.look()
+        again = self.look(places=[first["findings"][0]["tainted"]])
+        self.assertEqual(again["findings"][0]["id"], first["findings"][0]["id"])
+        self.assertNotIn("mask", first["findings"][0])
+        cast = self.adopted(again["findings"][0])
+        self.assertEqual(cast["finding"], first["findings"][0]["id"])
+        (part,) = cast["mask"]["parts"]
+        self.assertEqual((part["asset"]["width"], part["asset"]["height"]), (240, 160))
+        self.assertTrue(asset_path(part["asset"]["sha256"]).is_file())
+
+    def test_what_is_not_among_the_found_cannot_be_adopted(self) -> None:
+        path = f"/photos/{self.row.id}/findings/finding-0/adopt"
+        self.refused(self.send("post", path, {}), 404, "look again")
+        finding = self.look()["findings"][0]
+        self.client.force_login(self.other)
+        path = f"/photos/{self.row.id}/findings/{finding['id']}/adopt"
+        self.refused(self.send("post", path, {}), 404, "not yours")
+
     def test_the_field_shrinks_as_its_cast_is_taken_off(self) -> None:
-        recipe = EMPTY | {"casts": [self.look()["findings"][0]["adopted"]]}
+        recipe = EMPTY | {"casts": [self.adopted(self.look()["findings"][0])]}
         field = self.told("field", recipe)
         self.assertGreater(field["before"], 1.0)
         self.assertLess(field["now"], 0.8 * field["before"])
@@ -130,7 +156,7 @@ class Looks(LookCase):
             self.assertGreater(finding["cast"][2], 0.0)
 
     def test_a_cast_s_pairs_count_as_a_word(self) -> None:
-        cast = self.look()["findings"][0]["adopted"]
+        cast = self.adopted(self.look()["findings"][0])
         led = self.look(EMPTY | {"casts": [cast]}, pair_of=cast["id"])["findings"]
         self.assertEqual(len(led), 1)
         self.assertGreater(led[0]["cast"][2], 3.0)
@@ -193,7 +219,7 @@ class TheShoot(LookCase):
         (dial,) = dials()[:1]
         self.assertTrue(dial["found"])
         self.assertEqual(dial["offset_before"], finding["cast"][1:])
-        recipe = EMPTY | {"casts": [finding["adopted"]]}
+        recipe = EMPTY | {"casts": [self.adopted(finding)]}
         body = {"revision": 0, "recipe": recipe}
         self.send("put", f"/photos/{self.row.id}/recipe", body)
         after = [d for d in dials() if d["offset_before"] != finding["cast"][1:]]

@@ -1,13 +1,20 @@
-"""Masks taken out as grey pictures and brought in again."""
+"""Masks taken out as grey pictures and brought in again, and kept apart from the recipes."""
+
+from typing import Any
+from unittest import mock
 
 import imagecodecs
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from config.tests.cases import ServerCase, recipe_document
+from nubilis.engine import engine as engine_module
 from nubilis.engine.engine import Engine
+from nubilis.photo.grey import read_grey
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
+from shoots.models import Shoot
+from shoots.store import asset_path
 from studio.engines import engines
 
 
@@ -29,6 +36,76 @@ class Masks(ServerCase):
         path = f"/api/photos/{photo.id}/mask-picture"
         part = self.client.post(path, {"file": file, "id": "in"}).json()
         self.assertEqual((part["kind"], part["id"]), ("picture", "in"))
+
+    def brought_in(self, photo_id: int, grey: np.ndarray) -> dict[str, Any]:
+        file = SimpleUploadedFile("mask.png", bytes(imagecodecs.png_encode(grey)))
+        path = f"/api/photos/{photo_id}/mask-picture"
+        return dict(self.client.post(path, {"file": file, "id": "in"}).json())
+
+    def with_part(self, part: dict[str, Any]) -> dict[str, Any]:
+        recipe = recipe_document()
+        recipe["casts"][0]["mask"]["parts"].append(part | {"join": "intersect"})
+        return recipe
+
+    def save(self, photo_id: int, recipe: dict[str, Any], revision: int = 0) -> Any:
+        body = {"revision": revision, "recipe": recipe}
+        return self.send("put", f"/photos/{photo_id}/recipe", body)
+
+    def test_a_picture_is_decoded_once_for_all_that_is_asked(self) -> None:
+        photo = self.photo()
+        grey = np.tile(np.arange(120, dtype=np.uint8) * 2, (80, 1))
+        recipe = self.with_part(self.brought_in(photo.id, grey))
+        with mock.patch.object(engine_module, "read_grey", wraps=read_grey) as decoded:
+            self.assertEqual(self.save(photo.id, recipe).status_code, 200)
+            self.client.get(f"/api/photos/{photo.id}")
+            self.client.get(f"/api/photos/{photo.id}/history")
+            self.assertEqual(decoded.call_count, 0)
+            view = {"size": [120, 80], "region": [0, 0, 120, 80]}
+            for amount in (0.2, 0.5):
+                recipe["casts"][0]["remedies"][0]["amount"] = amount
+                picture = self.send(
+                    "post", f"/photos/{photo.id}/picture", {"recipe": recipe} | view
+                )
+                self.assertEqual(picture.status_code, 200)
+            self.send("post", f"/photos/{photo.id}/proof", {"recipe": recipe})
+            self.send("post", f"/photos/{photo.id}/measure", {"recipe": recipe, "at": [0.2, 0.3]})
+            self.client.get(f"/api/photos/{photo.id}/thumbnail")
+            self.assertEqual(decoded.call_count, 1)
+
+    def test_a_picture_goes_with_the_last_photo_that_needs_it(self) -> None:
+        one, two = self.photo(), self.photo(seed=2)
+        part = self.brought_in(one.id, np.full((80, 120), 9, np.uint8))
+        path = asset_path(part["asset"]["sha256"])
+        self.save(one.id, self.with_part(part))
+        self.save(one.id, recipe_document(), 1)
+        self.save(two.id, self.with_part(part))
+        self.client.post(f"/api/photos/{one.id}/undo", {"revision": 2}, "application/json")
+        for photo, there in ((one, True), (two, False)):
+            with self.captureOnCommitCallbacks(execute=True):
+                self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{photo.id}")
+            self.assertEqual(path.exists(), there)
+
+    def test_what_is_not_one_s_own_is_not_there(self) -> None:
+        part = self.brought_in(self.photo().id, np.full((80, 120), 9, np.uint8))
+        stranger = Shoot.objects.create(owner=self.other, name="Theirs")
+        theirs = self.photo(stranger)
+        self.client.force_login(self.other)
+        recipe = self.with_part(part)
+        self.refused(self.save(theirs.id, recipe), 422, "not here")
+        view = {"recipe": recipe, "size": [120, 80], "region": [0, 0, 120, 80]}
+        self.refused(self.send("post", f"/photos/{theirs.id}/picture", view), 422, "not here")
+        self.refused(
+            self.send("post", f"/photos/{theirs.id}/proof", {"recipe": recipe}), 422, "not here"
+        )
+        unknown = self.with_part(part | {"asset": part["asset"] | {"sha256": "0" * 64}})
+        self.refused(self.save(theirs.id, unknown), 422, "not here")
+
+    def test_a_lost_file_is_told_in_one_line(self) -> None:
+        photo = self.photo()
+        part = self.brought_in(photo.id, np.full((80, 120), 9, np.uint8))
+        asset_path(part["asset"]["sha256"]).unlink()
+        view = {"recipe": self.with_part(part), "size": [120, 80], "region": [0, 0, 120, 80]}
+        self.refused(self.send("post", f"/photos/{photo.id}/picture", view), 422, "missing on")
 
     def test_one_part_alone_and_what_is_not_there(self) -> None:
         photo = self.photo()

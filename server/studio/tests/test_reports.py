@@ -100,7 +100,8 @@ class Reports(ServerCase):
         path = f"/shoots/{self.shoot.id}/sheets"
         missing = {"treated": 1, "missing": [{"id": self.one.id, "title": self.one.title}]}
         self.assertEqual(self.client.get(f"/api{path}").json(), missing)
-        self.assertEqual(self.send("post", f"/photos/{self.one.id}/sheet", {}).status_code, 204)
+        job = self.send("post", path, {}).json()
+        self.assertEqual((job["state"], job["photos"]), ("done", [self.one.id]))
         self.assertEqual(self.client.get(f"/api{path}").json(), {"treated": 1, "missing": []})
         with patch("studio.services.sheet.prove_outcome") as never:
             self.get(f"shoots/{self.shoot.id}/report.html")
@@ -121,4 +122,4 @@ class Reports(ServerCase):
         self.client.force_login(self.other)
         for path in (f"photos/{self.one.id}", f"shoots/{self.shoot.id}"):
             self.assertEqual(self.client.get(f"/api/{path}/report.html").status_code, 404)
-        self.assertEqual(self.send("post", f"/photos/{self.one.id}/sheet", {}).status_code, 404)
+        self.assertEqual(self.send("post", f"/shoots/{self.shoot.id}/sheets", {}).status_code, 404)

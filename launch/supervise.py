@@ -1,0 +1,97 @@
+"""Keeping what serves alive until somebody says stop, and ending it cleanly then."""
+
+import signal
+import subprocess
+import threading
+import time
+from collections.abc import Callable, Sequence
+from typing import Protocol
+
+from launch.common import LaunchError, say
+
+LOOK_EVERY = 0.2  # seconds
+FIRST_DELAY, LONGEST_DELAY = 1.0, 60.0  # seconds before what ended by itself is started again
+CALM = 60.0  # seconds of running after which the delay is the first again
+
+
+class Service(Protocol):
+    """Something with a process; process is None before it was started."""
+
+    name: str
+    process: subprocess.Popen[bytes] | None
+
+    def start(self) -> None: ...
+
+    def stop(self) -> None: ...
+
+
+class Watched:
+    """A service, and how long to wait before it is started again."""
+
+    def __init__(self, service: Service, first_delay: float) -> None:
+        self.service, self._first = service, first_delay
+        self._delay, self._since = first_delay, time.monotonic()
+
+    @property
+    def ended(self) -> int | None:
+        """Its exit code, once it has ended by itself."""
+        process = self.service.process
+        return 1 if process is None else process.poll()
+
+    def next_delay(self) -> float:
+        """Longer each time, unless it ran well for a while."""
+        if time.monotonic() - self._since > CALM:
+            self._delay = self._first
+        delay, self._delay = self._delay, min(2.0 * self._delay, LONGEST_DELAY)
+        return delay
+
+    def start_again(self) -> None:
+        self._since = time.monotonic()
+        try:
+            self.service.start()
+        except LaunchError as error:
+            say(f"nubilis: {error}")
+
+
+def supervise(
+    services: Sequence[Service], told_to_stop: threading.Event, first_delay: float = FIRST_DELAY
+) -> None:
+    """Watch started services until told to stop; then end them, the last first."""
+    watched = [Watched(service, first_delay) for service in services]
+    try:
+        while not told_to_stop.wait(LOOK_EVERY):
+            for one in watched:
+                if one.ended is None or told_to_stop.is_set():
+                    continue
+                delay = one.next_delay()
+                name = one.service.name
+                say(f"The {name} ended by itself ({_how(one.ended)}); again in {delay:.0f} s")
+                if not told_to_stop.wait(delay):
+                    one.start_again()
+        say("Stopping")
+    finally:
+        for service in reversed(services):
+            service.stop()
+
+
+def _how(code: int) -> str:
+    return f"signal {-code}" if code < 0 else f"exit code {code}"
+
+
+def end(process: subprocess.Popen[bytes] | None, name: str, patience: float) -> None:
+    """Ask a process to end; one that is too busy to hear it is ended anyway."""
+    if process is None or process.poll() is not None:
+        return
+    process.send_signal(signal.SIGTERM)
+    try:
+        process.wait(patience)
+    except subprocess.TimeoutExpired:
+        say(f"The {name} is busy and does not end; ending it anyway")
+        process.kill()
+        process.wait()
+
+
+def on_stop_signals(act: Callable[[], None]) -> None:
+    """What Ctrl-C, a stop by the system and a closed terminal do from now on."""
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, lambda *_: act())
