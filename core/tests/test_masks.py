@@ -4,7 +4,7 @@ import unittest
 
 import imagecodecs
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
@@ -169,7 +169,6 @@ def part(join: Join = "add", **more: object) -> Part:
 
 class Algebra(unittest.TestCase):
     @given(fields(), fields())
-    @settings(deadline=None)
     def test_laws(self, a: Floats, b: Floats) -> None:
         def joined(*parts: tuple[Part, Floats]) -> Floats:
             known = {id(p): coverage for p, coverage in parts}
@@ -189,7 +188,6 @@ class Algebra(unittest.TestCase):
             np.testing.assert_allclose(unfelt, a if join != "intersect" else 0 * a, atol=1e-6)
 
     @given(fields(), fields(), fields())
-    @settings(deadline=None)
     def test_more_laws(self, a: Floats, b: Floats, c: Floats) -> None:
         def joined(*parts: tuple[Part, Floats]) -> Floats:
             known = {id(p): coverage for p, coverage in parts}

@@ -34,7 +34,7 @@ class Identity(unittest.TestCase):
         st.sampled_from([8, 16]),
         st.booleans(),
     )
-    @settings(deadline=None, max_examples=15)
+    @settings(max_examples=15)
     def test_code_values_outside_the_mask_are_the_input_s(
         self, size: float, feather: float, at: tuple[float, float], bits: int, keyed: bool
     ) -> None:

@@ -2,7 +2,7 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nubilis.colour.profile import srgb
@@ -24,7 +24,6 @@ def boxes() -> st.SearchStrategy[Region]:
 
 class Regions(unittest.TestCase):
     @given(boxes(), boxes())
-    @settings(deadline=None)
     def test_overlap_and_around(self, one: Region, two: Region) -> None:
         both = overlap(one, two)
         self.assertEqual(both, overlap(two, one))

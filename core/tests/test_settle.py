@@ -35,7 +35,7 @@ class Light(unittest.TestCase):
             np.testing.assert_allclose(locus(np.array([kelvin]))[0], uv, atol=6e-4)
 
     @given(st.floats(2500.0, 12000.0), st.floats(-15.0, 15.0))
-    @settings(deadline=None, max_examples=60)
+    @settings(max_examples=60)
     def test_a_picked_neutral_becomes_neutral(self, kelvin: float, tint: float) -> None:
         red, green, blue = np.linalg.inv(balance_matrix(kelvin, tint)) @ np.full(3, 0.3)
         found = light_of_neutral((red, green, blue))
@@ -56,7 +56,7 @@ class Light(unittest.TestCase):
 
 class Tone(unittest.TestCase):
     @given(signed, signed, signed, st.floats(-0.1, 0.4), st.floats(0.6, 1.3))
-    @settings(deadline=None, max_examples=200)
+    @settings(max_examples=200)
     def test_no_tones_swap_places(
         self, contrast: float, highlights: float, shadows: float, black: float, white: float
     ) -> None:
