@@ -127,8 +127,8 @@ def _front_end_sources() -> list[Path]:
 
 def write_api_document() -> None:
     """The server's OpenAPI document, from which the browser's types are generated."""
-    out = WEB / "src/generated/openapi.json"
-    out.parent.mkdir(parents=True, exist_ok=True)
+    out = WEB / "src/generated"
+    out.mkdir(parents=True, exist_ok=True)
     env = product_environment() | {"NUBILIS_NO_DATABASE": "1"}
     command = [str(VENV_PYTHON), str(ROOT / "server/manage.py"), "api_document", str(out)]
     run(command, "api document", env=env)

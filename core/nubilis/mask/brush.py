@@ -7,7 +7,7 @@ in widths of the pen. With full flow once over is enough.
 
 import math
 from itertools import groupby
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -48,6 +48,8 @@ class Stroke(Model):
 
 class Brush(Part):
     """Painted by hand."""
+
+    title: ClassVar[str] = "brush"
 
     kind: Literal["brush"] = "brush"
     strokes: Annotated[tuple[Stroke, ...], Field(max_length=2000)] = ()

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -56,6 +56,8 @@ class Range(Model):
 class ColourKey(Part):
     """Calculated from each photo's own colours. taken, left_out: colours, linear Rec. 2020 as they were
     seen, that it was made from and that are cut out of it with what is near them."""
+
+    title: ClassVar[str] = "colour key"
 
     kind: Literal["colour-key"] = "colour-key"
     hue: Range

@@ -6,7 +6,7 @@ seam is left between them, as the more usual a + b - a b leaves one of a quarter
 """
 
 from collections.abc import Callable, Iterable
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -35,6 +35,8 @@ from nubilis.recipe.model import Identifier, Model
 
 class Lent(Part):
     """cast: whose mask is used, as it is there; mask: that one, which the recipe fills in."""
+
+    title: ClassVar[str] = "other cast's mask"
 
     kind: Literal["lent"] = "lent"
     cast: Identifier

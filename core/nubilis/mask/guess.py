@@ -1,6 +1,6 @@
 """Guess: what is probably sky, or probably the subject. No more than a guess, to be looked at."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -22,6 +22,8 @@ DEEPEST = 0.75  # of the photo's height: no sky begins below
 
 class Guess(FoundPart):
     """of: what is guessed."""
+
+    title: ClassVar[str] = "guess"
 
     kind: Literal["guess"] = "guess"
     of: Literal["sky", "subject"]

@@ -1,7 +1,7 @@
 """Oval: an ellipse that may be turned, with a fade on either side of its edge."""
 
 import math
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -19,6 +19,8 @@ _Radius = Annotated[float, Field(gt=0.0, le=3.0, allow_inf_nan=False)]
 class Oval(Part):
     """radii: along its own axes, fractions of the long edge; angle: by which it is turned clockwise,
     degrees; inside, outside: shares of the radii over which it fades within and beyond its edge."""
+
+    title: ClassVar[str] = "oval"
 
     kind: Literal["oval"] = "oval"
     centre: Place

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
 
 from nubilis.arrays import Codes, Floats
 from nubilis.errors import RecipeError
@@ -32,7 +32,10 @@ NOTHING = Given()
 
 
 class Part(Model):
-    """One part of a mask. join: how it meets what stands before it; the first part's is 'add'."""
+    """One part of a mask. title: what the kind is called; join: how it meets what stands before it; the first
+    part's is 'add'."""
+
+    title: ClassVar[str] = ""
 
     id: Identifier
     join: Join = "add"

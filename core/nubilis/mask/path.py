@@ -6,7 +6,7 @@ and sums along the rows give the covered share (the signed-area accumulation of 
 """
 
 import math
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import cv2
 import numba as nb
@@ -35,6 +35,8 @@ class Node(Model):
 
 class Path(Part):
     """feather: width over which the edge fades, half of it inside, fraction of the long edge."""
+
+    title: ClassVar[str] = "path"
 
     kind: Literal["path"] = "path"
     nodes: Annotated[tuple[Node, ...], Field(min_length=2, max_length=2000)]

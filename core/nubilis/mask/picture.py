@@ -1,6 +1,6 @@
 """Picture: a grey picture used as a mask; the recipe names it by its content."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -14,6 +14,8 @@ from nubilis.recipe.asset import Asset
 
 class Picture(Part):
     """asset: a grey PNG, 8 or 16 bits; white is inside. Stretched over the whole photo."""
+
+    title: ClassVar[str] = "region"
 
     kind: Literal["picture"] = "picture"
     asset: Asset

@@ -1,7 +1,7 @@
 """Ramp: full on one side of a line, nothing on the other, an even fall between."""
 
 import math
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -15,6 +15,8 @@ from nubilis.recipe.model import Place
 
 class Ramp(Part):
     """full, none: where the fall begins and ends; it runs across the line between them."""
+
+    title: ClassVar[str] = "ramp"
 
     kind: Literal["ramp"] = "ramp"
     full: Place

@@ -1,6 +1,6 @@
 """Similar: what looks like the places clicked and hangs together with them."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -21,6 +21,8 @@ SHADING = 0.6  # weight of lightness: a fold's shading is the same cloth
 class Similar(FoundPart):
     """seeds: the places; tolerance: how far colours may lie from theirs, CIELAB with lightness at SHADING;
     fade: share of the tolerance over which it ends, half of it beyond."""
+
+    title: ClassVar[str] = "similar colour"
 
     kind: Literal["similar"] = "similar"
     seeds: Annotated[tuple[Place, ...], Field(min_length=1, max_length=50)]

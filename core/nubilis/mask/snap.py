@@ -1,6 +1,6 @@
 """Snap: an object found from a sloppy loop round it or a scribble in it, to the photo's own edges."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -36,6 +36,8 @@ class Scribble(Model):
 class Snap(FoundPart):
     """loop: drawn round the object, may be missing; this, other: scribbles over it, and over what is
     not it."""
+
+    title: ClassVar[str] = "object"
 
     kind: Literal["snap"] = "snap"
     loop: Annotated[tuple[Place, ...], Field(max_length=4000)] = ()

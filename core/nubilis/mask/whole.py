@@ -1,6 +1,6 @@
 """Whole: everything, to subtract from or to hold a colour key against."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -11,6 +11,8 @@ from nubilis.photo.pyramid import View
 
 class Whole(Part):
     """The whole photo."""
+
+    title: ClassVar[str] = "whole photo"
 
     kind: Literal["whole"] = "whole"
 

@@ -1,6 +1,6 @@
 """What two states of a recipe differ in, in words."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from pydantic import BaseModel
@@ -8,16 +8,9 @@ from pydantic import BaseModel
 from nubilis.mask.brush import Brush
 from nubilis.mask.combine import Mask
 from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.kinds import letter
 from nubilis.recipe.link import Item
 
-PART_NAMES = {
-    "colour-key": "colour key",
-    "picture": "region",
-    "snap": "object",
-    "similar": "similar colour",
-    "whole": "whole photo",
-    "lent": "other cast's mask",
-}
 # Told in degrees, kelvin, stops or as they are; every other number is told in per cent.
 _UNITS = {
     "temperature": " K",
@@ -50,12 +43,7 @@ def differences(before: Recipe, after: Recipe) -> list[str]:
 
 
 def letters(casts: Sequence[Cast]) -> dict[str, str]:
-    """A, B ... Z, AA, AB ... by the casts' ids."""
-
-    def letter(index: int) -> str:
-        last = chr(65 + index % 26)
-        return last if index < 26 else letter(index // 26 - 1) + last
-
+    """By the casts' ids."""
     return {c.id: letter(i) for i, c in enumerate(casts)}
 
 
@@ -100,7 +88,7 @@ def _of_cast(old: Cast, new: Cast) -> Iterator[str]:
             )
     yield from _of_mask(old.mask, new.mask)
     for _, was, now in _matched(old.remedies, new.remedies):
-        yield from _of_item(was, now, lambda r: r.kind.replace("-", " "))
+        yield from _of_item(was, now)
     if _order(old.remedies) != _order(new.remedies) and set(_order(old.remedies)) == set(
         _order(new.remedies)
     ):
@@ -118,17 +106,17 @@ def _of_mask(old: Mask, new: Mask) -> Iterator[str]:
         elif one is None and isinstance(two, Brush) and two.strokes:
             yield "mask painted"
         else:
-            yield from _of_item(one, two, lambda p: PART_NAMES.get(p.kind, p.kind), "mask, ")
+            yield from _of_item(one, two, "mask, ")
     yield from (f"mask, {text}" for text in _changed_fields(old.refine, new.refine))
 
 
-def _of_item(one: Any, two: Any, name_of: Callable[[Any], str], where: str = "") -> Iterator[str]:
+def _of_item(one: Any, two: Any, where: str = "") -> Iterator[str]:
     """Of a part or a remedy, either of which may be missing."""
     if one is None or two is None:
-        yield f"{where}{name_of(one or two)} {'added' if one is None else 'deleted'}"
+        yield f"{where}{(one or two).title} {'added' if one is None else 'deleted'}"
     elif one != two:
         texts = list(_changed_fields(one, two))
-        yield from (f"{where}{name_of(two)} {text}" for text in texts or ["changed"])
+        yield from (f"{where}{two.title} {text}" for text in texts or ["changed"])
 
 
 def _changed_fields(old: BaseModel, new: BaseModel) -> Iterator[str]:

@@ -24,6 +24,7 @@ from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
 VERSION: Literal[2] = 2  # whoever adds or changes a field raises it, with a step in versions.py
+MOST_CASTS = 52
 Origin = Literal["made", "neutral", "library", "photo", "original"]
 _Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -207,7 +208,7 @@ class Recipe(Model):
     format: Literal["nubilis-recipe"] = FORMAT
     version: Literal[2] = VERSION
     base: Base = Base()
-    casts: Annotated[tuple[Cast, ...], Field(max_length=52)] = ()
+    casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()
 
     @property

@@ -36,6 +36,7 @@ class EvenOut(Remedy):
     0 leaves it; below 0 spreads. Lightness is evened without its detail, so that texture is kept."""
 
     statistics: ClassVar[tuple[Statistic, ...]] = (LIGHTNESS,)
+    title: ClassVar[str] = "even out"
 
     kind: Literal["even-out"] = "even-out"
     target: LinearRgb

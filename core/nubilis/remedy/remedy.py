@@ -59,9 +59,11 @@ class Ground:
 class Remedy(Model):
     """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect.
 
-    follows_cast: whether it asks how much of the cast each place carries; statistics: what it wants measured.
+    title: what the kind is called; follows_cast: whether it asks how much of the cast each place carries;
+    statistics: what it wants measured.
     """
 
+    title: ClassVar[str] = ""
     follows_cast: ClassVar[bool] = False
     statistics: ClassVar[tuple[Statistic, ...]] = ()
 

@@ -1,6 +1,6 @@
 """Restore: back to the photo as it came, all of it or its colour only."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -11,6 +11,8 @@ from nubilis.remedy.remedy import Ground, Remedy
 
 class Restore(Remedy):
     """colour_only: the luminance stays as the earlier remedies made it. amount counts up to 1."""
+
+    title: ClassVar[str] = "restore"
 
     kind: Literal["restore"] = "restore"
     colour_only: bool = False

@@ -1,7 +1,7 @@
 """Shift: hue, saturation and luminance moved by the same step everywhere in the mask."""
 
 import math
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -16,6 +16,8 @@ from nubilis.remedy.remedy import Ground, Remedy
 class Shift(Remedy):
     """hue: degrees of OKLCh; saturation: -1 takes all chroma, 1 doubles it; luminance: of OKLab
     lightness, -0.5..0.5."""
+
+    title: ClassVar[str] = "shift"
 
     kind: Literal["shift"] = "shift"
     hue: Annotated[float, Field(ge=-180.0, le=180.0, allow_inf_nan=False)] = 0.0

@@ -37,11 +37,16 @@ class Pages(TestCase):
 
 class Api(ServerCase):
     def test_the_document_describes_it(self) -> None:
-        path = self.folder / "openapi.json"
-        call_command("api_document", str(path))
-        document = json.loads(path.read_text())
+        call_command("api_document", str(self.folder))
+        document = json.loads((self.folder / "openapi.json").read_text())
         self.assertIn("/api/photos/{photo_id}/picture", document["paths"])
         self.assertIn("Recipe", document["components"]["schemas"])
+        kinds = (self.folder / "kinds.ts").read_text().split("KINDS = ")[1].split(" as const")[0]
+        known = json.loads(kinds)
+        shift = known["remedies"]["shift"]
+        self.assertEqual((shift["name"], shift["bounds"]["hue"]), ("shift", [-180.0, 180.0]))
+        self.assertEqual(known["parts"]["similar"]["resting"]["tolerance"], 14.0)
+        self.assertEqual((known["letters"][25:28], len(known["letters"])), (["Z", "AA", "AB"], 52))
 
     def test_strangers_are_asked_to_sign_in(self) -> None:
         self.client.logout()

@@ -8,11 +8,9 @@ from django.db import transaction
 from accounts.models import User
 from config.errors import Refused
 from nubilis.mask.combine import Lent
-from nubilis.recipe.document import Cast
+from nubilis.recipe.document import MOST_CASTS, Cast
 from shoots.models import Photo
 from studio.services.save_recipe import current, save_recipe
-
-MOST_CASTS = 52
 
 
 def copy_casts(

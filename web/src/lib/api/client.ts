@@ -1,3 +1,6 @@
+import type { paths as Asked } from '../../generated/asked';
+import type { paths } from '../../generated/api';
+
 /** A refusal by the server, with its own one-line reason. */
 export class ApiError extends Error {
   constructor(
@@ -25,18 +28,64 @@ export async function readError(status: number, text: string): Promise<ApiError>
   }
 }
 
+type Method = 'get' | 'post' | 'put' | 'delete';
+
+/** The addresses that can be asked in a way. */
+type Address<M extends Method> = {
+  [P in keyof paths]: paths[P] extends Record<M, { responses: unknown }> ? P : never;
+}[keyof paths];
+
+type Given<Name extends string, Value> = undefined extends Value
+  ? { [N in Name]?: Value }
+  : { [N in Name]: Value };
+type PathOf<O> = O extends { parameters: { path: infer P } } ? Given<'path', P> : unknown;
+type QueryOf<O> = O extends { parameters: { query?: infer Q } }
+  ? { query?: Exclude<Q, undefined> }
+  : unknown;
+type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } }
+  ? { body: B }
+  : unknown;
+
+/** What an address wants: the names in it, a query, a body. Fields that have a default may be left out. */
+export type Question<M extends Method, A extends Address<M>> = A extends keyof Asked
+  ? PathOf<Asked[A][M]> & QueryOf<Asked[A][M]> & BodyOf<Asked[A][M]>
+  : never;
+
+/** What it answers, as JSON; nothing where there is nothing to say. */
+export type Answer<M extends Method, A extends Address<M>> = paths[A][M] extends {
+  responses: { 200: { content: { 'application/json': infer T } } };
+}
+  ? T
+  : void;
+
+interface Told {
+  path?: Record<string, unknown>;
+  query?: Record<string, unknown>;
+  body?: unknown;
+}
+
+/** The address with its names filled in, as a link may use it too. */
+function filled(address: string, { path, query }: Told): string {
+  const whole = address.replace(/\{(\w+)\}/g, (_, name: string) =>
+    encodeURIComponent(String(path?.[name])),
+  );
+  const asked = Object.entries(query ?? {}).filter(([, value]) => value != null);
+  const search = new URLSearchParams(asked.map(([name, value]) => [name, String(value)]));
+  return asked.length ? `${whole}?${search}` : whole;
+}
+
 async function send(
-  method: string,
-  path: string,
-  body?: unknown,
+  method: Method,
+  address: string,
+  told: Told,
   signal?: AbortSignal,
 ): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, {
-      method,
+    response = await fetch(filled(address, told), {
+      method: method.toUpperCase(),
       headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: told.body === undefined ? undefined : JSON.stringify(told.body),
       signal,
     });
   } catch (error) {
@@ -47,44 +96,65 @@ async function send(
   throw await readError(response.status, await response.text());
 }
 
-export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const response = await send(method, path, body);
-  return (response.status === 204 ? undefined : await response.json()) as T;
+type Arguments<Q> = object extends Q ? [question?: Q] : [question: Q];
+
+export async function call<M extends Method, A extends Address<M>>(
+  method: M,
+  address: A,
+  ...[question]: Arguments<Question<M, A>>
+): Promise<Answer<M, A>> {
+  const response = await send(method, address, (question ?? {}) as Told);
+  return (response.status === 204 ? undefined : await response.json()) as Answer<M, A>;
 }
 
-export async function callForPicture(path: string, body: unknown): Promise<ImageBitmap> {
-  const response = await send('POST', path, body);
+export async function callForPicture<A extends Address<'post'>>(
+  address: A,
+  question: Question<'post', A>,
+): Promise<ImageBitmap> {
+  const response = await send('post', address, question as Told);
   return createImageBitmap(await response.blob());
 }
 
 /** A file that the server makes, handed to the person under the name that the server gives it. */
-export async function callForDownload(path: string, body: unknown): Promise<void> {
-  const response = await send('POST', path, body);
+export async function callForDownload<A extends Address<'post'>>(
+  address: A,
+  question: Question<'post', A>,
+): Promise<void> {
+  const response = await send('post', address, question as Told);
   const named = /filename="([^"]*)"/.exec(response.headers.get('Content-Disposition') ?? '');
-  const address = URL.createObjectURL(await response.blob());
+  const made = URL.createObjectURL(await response.blob());
+  download(made, named?.[1] ?? 'download');
+  setTimeout(() => URL.revokeObjectURL(made), 60_000);
+}
+
+/** Hand a file to the person. */
+export function download(address: string, name: string): void {
   const link = document.createElement('a');
   link.href = address;
-  link.download = named?.[1] ?? 'download';
+  link.download = name;
   link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 60_000);
 }
 
 /** A form with a file. */
-export async function callWithForm<T>(path: string, form: FormData): Promise<T> {
+export async function callWithForm<A extends Address<'post'>>(
+  address: A,
+  path: Record<string, unknown>,
+  form: FormData,
+): Promise<Answer<'post', A>> {
   const headers = { 'X-CSRFToken': csrfToken() };
-  const response = await fetch(`/api${path}`, { method: 'POST', headers, body: form });
+  const response = await fetch(filled(address, { path }), { method: 'POST', headers, body: form });
   if (!response.ok) throw await readError(response.status, await response.text());
-  return (await response.json()) as T;
+  return (await response.json()) as Answer<'post', A>;
 }
 
 /** Lines of JSON as they come; each is handed on. Aborting the signal stops the work at the server. */
-export async function callInLines(
-  path: string,
-  body: unknown,
+export async function callInLines<A extends Address<'post'>>(
+  address: A,
+  question: Question<'post', A>,
   signal: AbortSignal,
   online: (line: unknown) => void,
 ): Promise<void> {
-  const response = await send('POST', path, body, signal);
+  const response = await send('post', address, question as Told, signal);
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';
   for (;;) {

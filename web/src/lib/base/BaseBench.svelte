@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Base } from '../api/types';
-  import Station from '../bench/Station.svelte';
+  import Station from '../controls/Station.svelte';
   import SliderRow from '../controls/SliderRow.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import { RESTING } from './base';

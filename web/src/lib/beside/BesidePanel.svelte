@@ -15,7 +15,9 @@
 
   async function start(): Promise<void> {
     try {
-      const shoot = await call<Shoot>('GET', `/shoots/${studio.opened.shoot_id}`);
+      const shoot = await call('get', '/api/shoots/{shoot_id}', {
+        path: { shoot_id: studio.opened.shoot_id },
+      });
       photos = shoot.photos.filter((p) => p.id !== studio.photo.id);
       const chosen = photos.find((p) => p.id === studio.besideId) ?? photos[0];
       if (chosen) await open(chosen.id);
@@ -28,7 +30,7 @@
     trouble = '';
     try {
       studio.besideId = id;
-      const answer = await call<PhotoWithRecipe>('GET', `/photos/${id}`);
+      const answer = await call('get', '/api/photos/{photo_id}', { path: { photo_id: id } });
       if (studio.besideId === id) opened = answer; // else another was chosen meanwhile
     } catch (error) {
       trouble = reasonOf(error);

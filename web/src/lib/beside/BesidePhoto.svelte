@@ -9,7 +9,7 @@
   import type { Point } from '../canvas/viewport';
   import { swatch } from '../instruments/swatch';
   import { QUIET } from '../finder/finder.svelte';
-  import { Probe } from '../studio/probe.svelte';
+  import { Probe } from '../sample/probe.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   let { opened, untouched }: { opened: PhotoWithRecipe; untouched: boolean } = $props();

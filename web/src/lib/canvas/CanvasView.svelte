@@ -15,7 +15,7 @@
   import ShapeOverlay from '../shapes/ShapeOverlay.svelte';
   import { room } from '../room/room.svelte';
   import { isDrawing, type Tool } from '../studio/tools';
-  import { turnedTo } from '../studio/turning';
+  import { descriptorOf } from '../remedy/descriptors';
   import type { Stage } from './stage.svelte';
   import { drawEcho } from './stroke';
 
@@ -28,10 +28,6 @@
 
   const studio = useStudio();
   const { proving } = studio;
-  const TURN_HINTS = [
-    'Drag sideways for hue, up for saturation, with Shift for luminance.',
-    'Drag sideways for the amount.',
-  ];
   const TOOL_HINTS: Partial<Record<Tool, string>> = {
     similar: 'Click a place: what looks like it and hangs together with it. Shift adds a place.',
     this: 'Scribble over the object.',
@@ -182,7 +178,9 @@
   {/if}
   {#if studio.tool === 'turn' && studio.remedy}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
-      {hand.turning ? turnedTo(studio.remedy) : TURN_HINTS[studio.remedy.kind === 'shift' ? 0 : 1]}
+      {hand.turning
+        ? descriptorOf(studio.remedy).told(studio.remedy)
+        : descriptorOf(studio.remedy).dragHint}
     </p>
   {:else if isDrawing(studio.tool)}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">

@@ -1,7 +1,7 @@
 import type { Box, Remedy, Stroke, Vector } from '../api/types';
-import type { Held } from '../studio/sampler';
+import type { Held } from '../sample/sampler';
 import { same } from '../recipe/edit';
-import { turned } from '../studio/turning';
+import { descriptorOf } from '../remedy/descriptors';
 import { type Studio } from '../studio/studio.svelte';
 import {
   BRUSHING,
@@ -199,7 +199,7 @@ export class Hand {
   /** From where the drag began, so that what it comes to does not depend on its way. */
   #turn(by: Vector, other: boolean): void {
     const from = this.turning;
-    if (from) this.studio.changeRemedy(() => turned(from, by, other), false);
+    if (from) this.studio.changeRemedy(() => descriptorOf(from).dragged(from, by, other), false);
   }
 
   #endTurn(): void {

@@ -129,7 +129,10 @@ export class Pictures {
   async #fetch(wanted: Wanted, view: View): Promise<Layer> {
     const { version, view: _, whole: __, ...asked } = wanted;
     const body: PictureRequest = { ...asked, ...view };
-    const bitmap = await callForPicture(`/photos/${this.photoId}/picture`, body);
+    const bitmap = await callForPicture('/api/photos/{photo_id}/picture', {
+      path: { photo_id: this.photoId },
+      body,
+    });
     return { bitmap, view, version };
   }
 }

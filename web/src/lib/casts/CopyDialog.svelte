@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
-  import type { Links, Shoot } from '../api/types';
+  import type { Shoot } from '../api/types';
   import { newId } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -31,7 +31,9 @@
     told = '';
     chosen = [];
     try {
-      const shoot = await call<Shoot>('GET', `/shoots/${studio.opened.shoot_id}`);
+      const shoot = await call('get', '/api/shoots/{shoot_id}', {
+        path: { shoot_id: studio.opened.shoot_id },
+      });
       photos = shoot.photos.filter((p) => p.id !== studio.photo.id);
       await loadLinks();
     } catch (error) {
@@ -41,8 +43,9 @@
 
   async function loadLinks(): Promise<void> {
     await studio.saver.settled();
-    const path = `/photos/${studio.photo.id}/links`;
-    shared = (await call<Links>('POST', path, { cast: studio.castId })).photos;
+    if (!studio.castId) return;
+    const question = { path: { photo_id: studio.photo.id }, body: { cast: studio.castId } };
+    shared = (await call('post', '/api/photos/{photo_id}/links', question)).photos;
   }
 
   /** Do something with what is saved, and say what came of it. */
@@ -63,8 +66,8 @@
 
   const carryOver = () =>
     attempt(async () => {
-      const path = `/photos/${studio.photo.id}/carry-over`;
-      const { photos } = await call<{ photos: number }>('POST', path, { cast: studio.castId });
+      const question = { path: { photo_id: studio.photo.id }, body: { cast: studio.castId ?? '' } };
+      const { photos } = await call('post', '/api/photos/{photo_id}/carry-over', question);
       return `${inWords(photos)} changed. Undo takes it back there.`;
     });
 
@@ -80,9 +83,12 @@
 
   const copy = () =>
     attempt(async () => {
-      const casts = what === 'all' ? null : [studio.castId];
+      const casts = what === 'all' || !studio.castId ? null : [studio.castId];
       const body = { casts, mask_only: what === 'mask', to: chosen };
-      await call('POST', `/photos/${studio.photo.id}/copy`, body);
+      await call('post', '/api/photos/{photo_id}/copy', {
+        path: { photo_id: studio.photo.id },
+        body,
+      });
       return `Copied to ${inWords(chosen.length)}. Undo takes it back there.`;
     });
 

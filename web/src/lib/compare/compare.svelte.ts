@@ -1,5 +1,6 @@
 import type { Recipe, Show } from '../api/types';
-import type { Studio } from '../studio/studio.svelte';
+import type { Versions } from '../past/versions.svelte';
+import type { Editor } from '../studio/editor.svelte';
 
 export type Mode = 'off' | 'split' | 'beside' | 'blink';
 /** What can be compared: the photo as it came, under its base alone, without the selected cast or with it
@@ -29,18 +30,21 @@ export class Compare {
   divider = $state.raw({ x: 0.5, y: 0.5, turn: 0 });
   #last: Mode = 'split';
 
-  constructor(readonly studio: Studio) {}
+  constructor(
+    private readonly editor: Editor,
+    private readonly versions: Versions,
+  ) {}
 
   get sides(): [Side, string][] {
-    const { studio } = this;
-    const cast = studio.cast ? ` ${studio.letter}` : '';
-    const ofCast: [Side, string][] = studio.cast
+    const { editor } = this;
+    const cast = editor.cast ? ` ${editor.letter}` : '';
+    const ofCast: [Side, string][] = editor.cast
       ? [
           ['without', `Without cast${cast}`],
           ['alone', `Cast${cast} alone`],
         ]
       : [];
-    const versions = studio.versions.all.map((v): [Side, string] => [`version ${v.id}`, v.name]);
+    const versions = this.versions.all.map((v): [Side, string] => [`version ${v.id}`, v.name]);
     return [
       ['untouched', 'Untouched'],
       ['base', 'Base alone'],
@@ -64,7 +68,7 @@ export class Compare {
   }
 
   resolve(side: Side): Shown {
-    const { recipe, castId, version, versions } = this.studio;
+    const { recipe, castId, version } = this.editor;
     const of = (changed: Recipe): Shown => ({ recipe: changed, show: 'now', version });
     if (side === 'untouched') return { recipe, show: 'before', version: 0 };
     if (side === 'base') return of({ ...recipe, casts: [] });
@@ -75,7 +79,7 @@ export class Compare {
         casts: recipe.casts.map((c) => (stays(c.id) ? c : { ...c, on: false })),
       });
     }
-    const kept = versions.all.find((v) => `version ${v.id}` === side);
+    const kept = this.versions.all.find((v) => `version ${v.id}` === side);
     return kept ? { recipe: kept.recipe, show: 'now', version: 0 } : of(recipe);
   }
 

@@ -2,7 +2,7 @@
   import { AlertDialog } from 'bits-ui';
   import { onMount } from 'svelte';
   import { ApiError, call, reasonOf } from '../api/client';
-  import type { Dial, KnownFigures, Photo, Shoot } from '../api/types';
+  import type { Dial, Photo, Shoot } from '../api/types';
   import PhotoCard from './PhotoCard.svelte';
   import SheetBar from './SheetBar.svelte';
   import { ShootLook } from './shoot-look.svelte';
@@ -20,11 +20,13 @@
   // svelte-ignore state_referenced_locally
   const uploads = new Uploads(shootId, (photo) => shoot?.photos.push(photo));
 
-  const shootLook = new ShootLook();
+  // svelte-ignore state_referenced_locally
+  const shootLook = new ShootLook(shootId);
 
   onMount(() => {
     void load();
-    return () => shootLook.cancel();
+    // The work itself goes on.
+    return () => shootLook.following.close();
   });
 
   /** By photo, the dials that are known without any computation. */
@@ -32,10 +34,14 @@
 
   async function load(): Promise<void> {
     try {
-      shoot = await call<Shoot>('GET', `/shoots/${shootId}`);
+      shoot = await call('get', '/api/shoots/{shoot_id}', { path: { shoot_id: shootId } });
       document.title = `${shoot.name} · Nubilis`;
-      const figures = await call<KnownFigures[]>('GET', `/shoots/${shootId}/figures`);
+      const figures = await call('get', '/api/shoots/{shoot_id}/figures', {
+        path: { shoot_id: shootId },
+      });
       known = new Map(figures.map((f) => [f.photo, f.dials]));
+      const path = { shoot_id: shootId };
+      await shootLook.resume(await call('get', '/api/shoots/{shoot_id}/jobs', { path }));
     } catch (error) {
       const gone = error instanceof ApiError && error.status === 404;
       trouble = gone ? 'There is no such shoot' : reasonOf(error);
@@ -50,7 +56,9 @@
 
   async function remove(photo: Photo): Promise<void> {
     try {
-      await call('DELETE', `/shoots/${shootId}/photos/${photo.id}`);
+      await call('delete', '/api/shoots/{shoot_id}/photos/{photo_id}', {
+        path: { shoot_id: shootId, photo_id: photo.id },
+      });
       if (shoot) shoot.photos = shoot.photos.filter((p) => p.id !== photo.id);
     } catch (error) {
       trouble = reasonOf(error);
@@ -73,7 +81,7 @@
   <SheetBar {shoot} look={shootLook} onadd={() => picker.click()} />
   <main class="min-h-0 flex-1 overflow-y-auto p-5">
     <h1 class="sr-only">{shoot?.name ?? 'Contact sheet'}</h1>
-    {#each [trouble, shootLook.trouble].filter(Boolean) as text (text)}
+    {#each [trouble, shootLook.following.reason].filter(Boolean) as text (text)}
       <p role="alert" class="notched mb-4 w-fit bg-attention py-1 pr-3 text-inverse">{text}</p>
     {/each}
     {#if shoot?.photos.length === 0}

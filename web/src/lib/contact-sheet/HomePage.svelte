@@ -1,7 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { call, reasonOf } from '../api/client';
-  import type { ShootEntry } from '../api/types';
   import { router } from '../router.svelte';
   import MakeShoot from './MakeShoot.svelte';
 
@@ -10,7 +9,7 @@
 
   onMount(async () => {
     try {
-      const shoots = await call<ShootEntry[]>('GET', '/shoots');
+      const shoots = await call('get', '/api/shoots');
       const latest = shoots[0];
       if (latest) router.go(`/shoots/${latest.id}`, true);
       else empty = true;

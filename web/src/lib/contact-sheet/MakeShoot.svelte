@@ -1,6 +1,5 @@
 <script lang="ts">
   import { call, reasonOf } from '../api/client';
-  import type { ShootEntry } from '../api/types';
   import { router } from '../router.svelte';
 
   let { onmade = () => {} }: { onmade?: () => void } = $props();
@@ -10,7 +9,7 @@
   async function make(event: Event): Promise<void> {
     event.preventDefault();
     try {
-      const shoot = await call<ShootEntry>('POST', '/shoots', { name });
+      const shoot = await call('post', '/api/shoots', { body: { name } });
       onmade();
       router.go(`/shoots/${shoot.id}`);
     } catch (error) {

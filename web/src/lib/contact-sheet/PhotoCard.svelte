@@ -21,7 +21,7 @@
       return;
     }
     // The card is worth showing without its dials; the work screen will tell what is wrong.
-    void call<DialFigures[]>('GET', `/photos/${photo.id}/figures`)
+    void call('get', '/api/photos/{photo_id}/figures', { path: { photo_id: photo.id } })
       .then((read) => (dials = read))
       .catch(() => {});
   });

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { onMount } from 'svelte';
   import PopoverPanel from '../controls/PopoverPanel.svelte';
   import Progress from '../controls/Progress.svelte';
   import { SheetMaker } from './sheet-maker.svelte';
@@ -8,8 +9,12 @@
   // One bar is made per shoot.
   // svelte-ignore state_referenced_locally
   const maker = new SheetMaker(shootId);
-  const { known, done } = $derived(maker);
+  const { following } = maker;
+  const known = $derived(maker.known);
+  const job = $derived(following.job);
   const missing = $derived(known?.missing.length ?? 0);
+  const trouble = $derived(maker.trouble || following.reason);
+  onMount(() => () => following.close());
   const files = [
     ['pdf', 'PDF'],
     ['json', 'Figures as JSON'],
@@ -26,14 +31,16 @@
   onopen={() => void maker.load()}
 >
   {#snippet button()}Proof sheet{/snippet}
-  {#if maker.trouble}<p class="mb-2" role="alert">{maker.trouble}.</p>{/if}
-  {#if done !== null}
+  {#if trouble}<p class="mb-2" role="alert">{trouble}.</p>{/if}
+  {#if job && following.running}
     <Progress
       label="Making proof sheets"
-      text="Proving {Math.min(done + 1, missing)} of {missing}"
-      {done}
-      total={missing}
-      oncancel={() => maker.cancel()}
+      text={job.cancelled
+        ? 'Stopping'
+        : `Proving ${Math.min(job.done + 1, job.total)} of ${job.total}`}
+      done={job.done}
+      total={job.total}
+      oncancel={() => following.cancel()}
     />
   {:else if known && !known.treated}
     <p>No photo of this shoot has a cast yet.</p>

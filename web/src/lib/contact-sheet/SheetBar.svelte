@@ -17,9 +17,11 @@
   let { shoot, look, onadd }: Props = $props();
   let shoots = $state<ShootEntry[]>([]);
   let making = $state(false);
+  const following = $derived(look.following);
+  const job = $derived(following.job);
 
   async function opened(open: boolean): Promise<void> {
-    if (open) shoots = await call<ShootEntry[]>('GET', '/shoots').catch(() => shoots);
+    if (open) shoots = await call('get', '/api/shoots').catch(() => shoots);
   }
 </script>
 
@@ -45,18 +47,25 @@
     {shoot ? `${shoot.photos.length} ${shoot.photos.length === 1 ? 'photo' : 'photos'}` : ''}
   </span>
   <span class="flex-1"></span>
-  {#if look.done !== null}
+  {#if job && following.running}
     <Progress
       label="Looking for casts"
-      text="Looking at {Math.min(look.done + 1, look.total)} of {look.total}"
-      done={look.done}
-      total={look.total}
-      oncancel={() => look.cancel()}
+      text={job.cancelled
+        ? 'Stopping'
+        : `Looking at ${Math.min(job.done + 1, job.total)} of ${job.total}`}
+      done={job.share * job.total}
+      total={job.total}
+      oncancel={() => following.cancel()}
     />
   {:else if shoot?.photos.length}
-    <button class="button tall" onclick={() => shoot && look.start(shoot.photos)}
-      >Look for casts</button
-    >
+    {#if job && following.leftOff && job.done < job.total}
+      <button
+        class="button tall"
+        title="Looking ended at {job.done} of {job.total} photos"
+        onclick={() => look.takeUp()}>Look at the other {job.total - job.done}</button
+      >
+    {/if}
+    <button class="button tall" onclick={() => look.start()}>Look for casts</button>
   {/if}
   {#if shoot?.photos.length}
     <ProofSheets shootId={shoot.id} />

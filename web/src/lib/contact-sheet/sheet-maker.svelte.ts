@@ -1,43 +1,47 @@
 import { call, reasonOf } from '../api/client';
-import type { SheetsKnown } from '../api/types';
+import type { Job, SheetsKnown } from '../api/types';
+import { Following, worthTelling } from '../jobs/following.svelte';
 
-/** Makes the proof sheets of a shoot's treated photos, one after the other. */
+/** Has the proof sheets of a shoot's treated photos made. */
 export class SheetMaker {
   known = $state.raw<SheetsKnown | null>(null);
-  /** Sheets made, while making. */
-  done = $state<number | null>(null);
   trouble = $state('');
-  #stopped = false;
+  readonly following = new Following((job) => {
+    if (job.over) void this.#count();
+  });
 
   constructor(readonly shootId: number) {}
 
+  get #path(): { shoot_id: number } {
+    return { shoot_id: this.shootId };
+  }
+
   async load(): Promise<void> {
-    try {
-      this.known = await call<SheetsKnown>('GET', `/shoots/${this.shootId}/sheets`);
-    } catch (error) {
-      this.trouble = reasonOf(error);
-    }
+    await this.#count();
+    await this.#attempt(async () => {
+      const jobs = await call('get', '/api/shoots/{shoot_id}/jobs', { path: this.#path });
+      const job: Job | undefined = worthTelling(jobs, 'prove');
+      if (job && !this.following.running) await this.following.follow(Promise.resolve(job));
+    });
   }
 
   async make(): Promise<void> {
-    this.#stopped = false;
-    this.trouble = '';
-    this.done = 0;
-    // A photo that cannot be proved does not keep the others from it.
-    for (const { id, title } of this.known?.missing ?? []) {
-      if (this.#stopped) break;
-      try {
-        await call('POST', `/photos/${id}/sheet`);
-      } catch (error) {
-        this.trouble = `${title}: ${reasonOf(error)}`;
-      }
-      this.done += 1;
-    }
-    this.done = null;
-    await this.load();
+    const path = this.#path;
+    await this.following.follow(call('post', '/api/shoots/{shoot_id}/sheets', { path }));
   }
 
-  cancel(): void {
-    this.#stopped = true;
+  async #count(): Promise<void> {
+    await this.#attempt(async () => {
+      this.known = await call('get', '/api/shoots/{shoot_id}/sheets', { path: this.#path });
+    });
+  }
+
+  async #attempt(work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+      this.trouble = '';
+    } catch (error) {
+      this.trouble = reasonOf(error);
+    }
   }
 }

@@ -1,47 +1,38 @@
 import { SvelteMap } from 'svelte/reactivity';
-import { call, callInLines, reasonOf } from '../api/client';
-import type { Photo, RecipeState } from '../api/types';
+import { call } from '../api/client';
+import type { Job } from '../api/types';
+import { Following, worthTelling } from '../jobs/following.svelte';
 
-/** Looking for casts at one photo of a shoot after the other. */
+/** Looking for casts at all photos of a shoot. */
 export class ShootLook {
-  /** Photos done, while looking. */
-  done = $state<number | null>(null);
-  total = $state(0);
-  trouble = $state('');
   /** How often each photo was looked at here, so that its card asks for its dials again. */
   readonly looked = new SvelteMap<number, number>();
-  #stop: AbortController | null = null;
+  readonly following = new Following((job) => this.#note(job));
+  #noted = 0;
 
-  async start(photos: Photo[]): Promise<void> {
-    const stop = (this.#stop = new AbortController());
-    this.total = photos.length;
-    this.done = 0;
-    this.trouble = '';
-    for (const photo of photos) {
-      try {
-        await this.#lookAt(photo.id, stop.signal);
-        this.looked.set(photo.id, (this.looked.get(photo.id) ?? 0) + 1);
-      } catch (error) {
-        // One photo that cannot be looked at does not keep the others from it.
-        if (!stop.signal.aborted) this.trouble = `${photo.title}: ${reasonOf(error)}`;
-      }
-      if (stop.signal.aborted) return;
-      this.done += 1;
-    }
-    this.done = null;
+  constructor(readonly shootId: number) {}
+
+  async start(): Promise<void> {
+    const path = { shoot_id: this.shootId };
+    this.#noted = 0;
+    await this.following.follow(call('post', '/api/shoots/{shoot_id}/look', { path }));
   }
 
-  cancel(): void {
-    this.#stop?.abort();
-    this.done = null;
+  async takeUp(): Promise<void> {
+    this.#noted = 0;
+    await this.following.takeUp();
   }
 
-  async #lookAt(id: number, signal: AbortSignal): Promise<void> {
-    const { recipe } = await call<RecipeState>('GET', `/photos/${id}/recipe`);
-    if (signal.aborted) return;
-    await callInLines(`/photos/${id}/look`, { recipe }, signal, (line) => {
-      const { detail } = line as { detail?: string };
-      if (detail) throw new Error(detail);
-    });
+  /** Go on telling of what is under way since an earlier visit. */
+  async resume(jobs: Job[]): Promise<void> {
+    const job = worthTelling(jobs, 'look');
+    this.#noted = job?.done ?? 0;
+    if (job) await this.following.follow(Promise.resolve(job));
+  }
+
+  #note(job: Job): void {
+    for (const id of job.photos.slice(this.#noted, job.done))
+      this.looked.set(id, (this.looked.get(id) ?? 0) + 1);
+    this.#noted = Math.max(this.#noted, job.done);
   }
 }

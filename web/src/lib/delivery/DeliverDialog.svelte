@@ -1,7 +1,10 @@
 <script lang="ts">
   import { Dialog, RadioGroup } from 'bits-ui';
-  import { call, reasonOf } from '../api/client';
-  import type { Delivery, FileFormat } from '../api/types';
+  import { onMount, untrack } from 'svelte';
+  import { call, download, reasonOf } from '../api/client';
+  import Progress from '../controls/Progress.svelte';
+  import { Following, worthTelling } from '../jobs/following.svelte';
+  import type { Delivery, FileFormat, Job } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
@@ -20,28 +23,47 @@
   let format = $state<FileFormat>(
     closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest,
   );
-  let busy = $state(false);
+  const following = new Following((job) => void finish(job));
+  const job = $derived(following.job);
   let made = $state<Delivery | null>(null);
-  let reason = $state('');
+  let trouble = $state('');
+  const reason = $derived(trouble || following.reason);
+  onMount(() => () => following.close());
+
+  /** What was under way, or left off, when the dialog was last seen. */
+  async function resume(): Promise<void> {
+    if (following.running) return;
+    const path = { photo_id: photo.id };
+    const jobs = await call('get', '/api/photos/{photo_id}/jobs', { path }).catch(() => []);
+    const left = worthTelling(jobs, 'deliver');
+    if (left) await following.follow(Promise.resolve(left));
+  }
+
+  $effect(() => {
+    if (open) untrack(() => void resume());
+  });
 
   async function make(): Promise<void> {
-    busy = true;
-    reason = '';
+    trouble = '';
     made = null;
     try {
       await studio.saver.settled();
-      made = await call<Delivery>('POST', `/photos/${photo.id}/deliveries`, {
-        revision: studio.saver.revision,
-        file_format: format,
-      });
-      const link = document.createElement('a');
-      link.href = `/api/deliveries/${made.id}`;
-      link.download = made.name;
-      link.click();
+      const body = { revision: studio.saver.revision, file_format: format };
+      const path = { photo_id: photo.id };
+      await following.follow(call('post', '/api/photos/{photo_id}/deliveries', { path, body }));
     } catch (error) {
-      reason = reasonOf(error);
-    } finally {
-      busy = false;
+      trouble = reasonOf(error);
+    }
+  }
+
+  async function finish({ delivery }: Job): Promise<void> {
+    if (!delivery) return;
+    try {
+      const path = { delivery_id: delivery };
+      made = await call('get', '/api/deliveries/{delivery_id}/about', { path });
+      download(`/api/deliveries/${delivery}`, made.name);
+    } catch (error) {
+      trouble = reasonOf(error);
     }
   }
 </script>
@@ -95,9 +117,23 @@
       {/if}
       <div class="mt-5 flex justify-end gap-2">
         <Dialog.Close class="button tall">Close</Dialog.Close>
-        <button class="button strong tall min-w-[110px]" disabled={busy} onclick={make}>
-          {busy ? 'Making it' : made ? 'Make again' : 'Make the file'}
-        </button>
+        {#if job && following.running}
+          <Progress
+            label="Making the file"
+            text={job.cancelled
+              ? 'Stopping'
+              : job.state === 'waiting'
+                ? 'Waiting its turn'
+                : 'Making it'}
+            done={job.share}
+            total={1}
+            oncancel={() => following.cancel()}
+          />
+        {:else}
+          <button class="button strong tall min-w-[110px]" onclick={make}>
+            {made ? 'Make again' : 'Make the file'}
+          </button>
+        {/if}
       </div>
     </Dialog.Content>
   </Dialog.Portal>

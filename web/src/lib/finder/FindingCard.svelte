@@ -3,7 +3,8 @@
   import Dial from '../dial/Dial.svelte';
   import { letterOf } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
-  import { because, capital } from './finder.svelte';
+  import { capital } from '../recipe/kinds';
+  import { because } from './finder.svelte';
 
   let { finding, index }: { finding: Finding; index: number } = $props();
   const studio = useStudio();

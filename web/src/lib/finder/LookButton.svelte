@@ -26,6 +26,6 @@
       class:strong={!finder.survey}
       onclick={() => studio.tell({})}>{finder.survey ? 'Look again' : 'Look for casts'}</button
     >
-    <button class="button tall px-2" onclick={() => studio.addCast()}>New cast</button>
+    <button class="button tall px-2" onclick={() => studio.beginCast()}>New cast</button>
   </div>
 {/if}

@@ -1,7 +1,6 @@
 import { call, callInLines, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
 import type { Cast, Finding, Recipe, Said, Survey } from '../api/types';
-import { same } from '../recipe/edit';
 
 export const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
 
@@ -42,9 +41,7 @@ export class Finder {
   get findings(): Finding[] {
     const { casts, dismissed } = this.recipe();
     return (this.survey?.findings ?? []).filter(
-      (f) =>
-        !casts.some((c) => c.pairs.some((p) => same(p.tainted.at, f.tainted))) &&
-        !dismissed.some((d) => same(d.box, f.box) && same(d.shift, f.shift)),
+      ({ id }) => !casts.some((c) => c.finding === id) && !dismissed.some((d) => d.id === id),
     );
   }
 
@@ -52,8 +49,16 @@ export class Finder {
     return this.findings.find((f) => f.id === this.hovered);
   }
 
+  /** The cast that a finding becomes. */
+  adopted(finding: Finding): Promise<Cast> {
+    const path = { photo_id: this.photoId, finding_id: finding.id };
+    return call('post', '/api/photos/{photo_id}/findings/{finding_id}/adopt', { path });
+  }
+
   async load(): Promise<void> {
-    const kept = await call<{ survey: Survey | null }>('GET', `/photos/${this.photoId}/look`);
+    const kept = await call('get', '/api/photos/{photo_id}/look', {
+      path: { photo_id: this.photoId },
+    });
     this.survey ??= kept.survey;
   }
 
@@ -88,9 +93,10 @@ export class Finder {
   }
 
   async #ask(said: Said, signal: AbortSignal, onshare: (share: number) => void): Promise<void> {
+    const path = { photo_id: this.photoId };
     const body = { recipe: this.recipe(), said };
     try {
-      await callInLines(`/photos/${this.photoId}/look`, body, signal, (line) => {
+      await callInLines('/api/photos/{photo_id}/look', { path, body }, signal, (line) => {
         const { done, survey, detail } = line as Line;
         if (signal.aborted) return;
         if (detail) throw new Error(detail);
@@ -128,8 +134,4 @@ const SURE: Record<Finding['sure'], string> = {
 /** Cause and confidence in words. */
 export function because(finding: Finding): string {
   return `${SURE[finding.sure]} ${CAUSES[finding.cause]}`;
-}
-
-export function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { KIND_NAMES, lchOf, lightOf } from '../bench/sample-values';
+  import { KIND_NAMES, lchOf, lightOf } from '../sample/sample-values';
   import { useStudio } from '../studio/studio.svelte';
   import Figures from './Figures.svelte';
   import ScopePanel from './ScopePanel.svelte';

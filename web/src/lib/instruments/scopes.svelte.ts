@@ -54,7 +54,10 @@ export class ScopeReader {
 
   async #read(wanted: Wanted): Promise<void> {
     try {
-      this.read = await call<Scopes>('POST', `/photos/${this.photoId}/scopes`, wanted);
+      this.read = await call('post', '/api/photos/{photo_id}/scopes', {
+        path: { photo_id: this.photoId },
+        body: wanted,
+      });
     } catch {
       // An instrument that cannot be read keeps what it showed; the picture will tell what is wrong.
     }

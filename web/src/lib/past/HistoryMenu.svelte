@@ -1,7 +1,7 @@
 <script lang="ts">
   import PopoverPanel from '../controls/PopoverPanel.svelte';
   import { call } from '../api/client';
-  import type { HistoryStep, RecipeState } from '../api/types';
+  import type { HistoryStep } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
 
   /** Every step of the work on the photo, in words; any of them can be gone back to. */
@@ -23,9 +23,9 @@
   function load(before?: number): void {
     void studio.attempt(async () => {
       await studio.saver.settled();
-      const query = before === undefined ? '' : `?before=${before}`;
-      const path = `/photos/${studio.photo.id}/history${query}`;
-      const found = await call<HistoryStep[]>('GET', path);
+      const path = { photo_id: studio.photo.id };
+      const query = { before };
+      const found = await call('get', '/api/photos/{photo_id}/history', { path, query });
       steps = before === undefined ? found : [...steps, ...found];
       more = found.length === AT_A_TIME;
     });
@@ -34,8 +34,9 @@
   function goTo(number: number): void {
     void studio.attempt(async () => {
       const { revision } = studio.saver;
-      const path = `/photos/${studio.photo.id}/go-to`;
-      studio.adoptState(await call<RecipeState>('POST', path, { revision, number }));
+      const path = { photo_id: studio.photo.id };
+      const body = { revision, number };
+      studio.adoptState(await call('post', '/api/photos/{photo_id}/go-to', { path, body }));
       open = false;
     });
   }

@@ -1,6 +1,9 @@
 import { call } from '../api/client';
-import type { RecipeState, VersionEntry } from '../api/types';
-import type { Studio } from '../studio/studio.svelte';
+import type { VersionEntry } from '../api/types';
+import type { Editor } from '../studio/editor.svelte';
+
+const ALL = '/api/photos/{photo_id}/versions';
+const ONE = `${ALL}/{version_id}` as const;
 
 /** The states of a photo's recipe that are kept under names. */
 export class Versions {
@@ -8,35 +11,37 @@ export class Versions {
   /** The one that is shown in place of the present. */
   flippedId = $state<number | null>(null);
 
-  constructor(readonly studio: Studio) {}
+  constructor(private readonly editor: Editor) {}
 
   get flipped(): VersionEntry | undefined {
     return this.all.find((v) => v.id === this.flippedId);
   }
 
-  get #path(): string {
-    return `/photos/${this.studio.photo.id}/versions`;
+  get #photo(): { photo_id: number } {
+    return { photo_id: this.editor.photo.id };
   }
 
   async load(): Promise<void> {
-    this.all = await call<VersionEntry[]>('GET', this.#path);
+    this.all = await call('get', ALL, { path: this.#photo });
   }
 
   /** Keep the present under a name. */
   keep(name: string): Promise<boolean> {
     return this.#attempt(async () => {
-      await this.studio.saver.settled();
-      await call('POST', this.#path, { name });
+      await this.editor.saver.settled();
+      await call('post', ALL, { path: this.#photo, body: { name } });
     });
   }
 
   rename(id: number, name: string): Promise<boolean> {
-    return this.#attempt(() => call('PUT', `${this.#path}/${id}`, { name }));
+    return this.#attempt(() =>
+      call('put', ONE, { path: { ...this.#photo, version_id: id }, body: { name } }),
+    );
   }
 
   remove(id: number): Promise<boolean> {
     return this.#attempt(async () => {
-      await call('DELETE', `${this.#path}/${id}`);
+      await call('delete', ONE, { path: { ...this.#photo, version_id: id } });
       if (this.flippedId === id) this.flippedId = null;
     });
   }
@@ -44,10 +49,13 @@ export class Versions {
   /** Work on from a version; the present is one undo away. */
   take(id: number): Promise<boolean> {
     return this.#attempt(async () => {
-      await this.studio.saver.settled();
-      const { revision } = this.studio.saver;
-      this.studio.adoptState(
-        await call<RecipeState>('POST', `${this.#path}/${id}/take`, { revision }),
+      await this.editor.saver.settled();
+      const { revision } = this.editor.saver;
+      this.editor.adoptState(
+        await call('post', `${ONE}/take`, {
+          path: { ...this.#photo, version_id: id },
+          body: { revision },
+        }),
       );
       this.flippedId = null;
     });
@@ -61,7 +69,7 @@ export class Versions {
   }
 
   #attempt(work: () => Promise<unknown>): Promise<boolean> {
-    return this.studio.attempt(async () => {
+    return this.editor.attempt(async () => {
       await work();
       await this.load();
     });

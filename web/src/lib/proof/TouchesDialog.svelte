@@ -21,7 +21,10 @@
     trouble = '';
     try {
       const body = { recipe: studio.recipe, cast };
-      touches = await call<Touches>('POST', `/photos/${studio.photo.id}/touches`, body);
+      touches = await call('post', '/api/photos/{photo_id}/touches', {
+        path: { photo_id: studio.photo.id },
+        body,
+      });
     } catch (error) {
       trouble = `${reasonOf(error)}.`;
     }

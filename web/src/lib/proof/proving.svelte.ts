@@ -1,6 +1,6 @@
 import { call } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { Figure, Figures, PhotoProof, Proved, Recipe, ShownFigure } from '../api/types';
+import type { Figure, Figures, PhotoProof, Recipe, ShownFigure } from '../api/types';
 
 /** A figure whose pixels are shown on the photo, and the cast whose it is. */
 export interface Shown {
@@ -62,7 +62,9 @@ export class Proving {
 
   async #prove(recipe: Recipe): Promise<void> {
     await this.attempt(async () => {
-      const { proof, figures } = await this.#ask<Proved>('proof', recipe);
+      const path = { photo_id: this.photoId };
+      const question = { path, body: { recipe } };
+      const { proof, figures } = await call('post', '/api/photos/{photo_id}/proof', question);
       this.proof = proof;
       this.figures = figures;
     }, 'proof');
@@ -70,11 +72,8 @@ export class Proving {
 
   async #readField(recipe: Recipe): Promise<void> {
     await this.attempt(async () => {
-      this.field = await this.#ask<Figure>('field', recipe);
+      const path = { photo_id: this.photoId };
+      this.field = await call('post', '/api/photos/{photo_id}/field', { path, body: { recipe } });
     }, 'proof');
-  }
-
-  #ask<Answer>(what: string, recipe: Recipe): Promise<Answer> {
-    return call<Answer>('POST', `/photos/${this.photoId}/${what}`, { recipe });
   }
 }

@@ -1,10 +1,10 @@
 // Changes of a recipe, each as a new document. Nothing here computes colours.
+import { KINDS } from '../../generated/kinds';
 import type {
   Brush,
   Cast,
   ColourKey,
   Guard,
-  Guess,
   Lent,
   NamedKey,
   Oval,
@@ -23,55 +23,13 @@ import type {
   Stroke,
   Vector,
 } from '../api/types';
+import { newId, newPart, newRemedy } from './kinds';
 
-export function newId(): string {
-  return Array.from(crypto.getRandomValues(new Uint8Array(5)), (b) =>
-    b.toString(16).padStart(2, '0'),
-  ).join('');
-}
+export { letterOf, newId } from './kinds';
 
 /** Whether two documents, or parts of them, say the same. */
 export function same(one: unknown, two: unknown): boolean {
   return one === two || JSON.stringify(one) === JSON.stringify(two);
-}
-
-/** A, B … Z, AA, AB … */
-export function letterOf(index: number): string {
-  const last = String.fromCharCode(65 + (index % 26));
-  return index < 26 ? last : letterOf(Math.floor(index / 26) - 1) + last;
-}
-
-export const REMEDY_NAMES: Record<Remedy['kind'], string> = {
-  neutralise: 'Neutralise',
-  match: 'Match',
-  shift: 'Shift',
-  'even-out': 'Even out',
-  restore: 'Restore',
-};
-
-/** A remedy as it is added. Modest where it acts by itself, at rest where a hand must move it. */
-export function newRemedy(kind: Remedy['kind'], target: Sample['rgb']): Remedy {
-  const shared = { id: newId(), on: true, amount: 1 };
-  switch (kind) {
-    case 'neutralise':
-      return { ...shared, kind, follow: 1, soften: 0, hold_lightness: 1 };
-    case 'match':
-      return {
-        ...shared,
-        kind,
-        follow: 1,
-        hold_neutrals: false,
-        lighten: 1,
-        darken: 1,
-        hold_luminance: 1,
-      };
-    case 'shift':
-      return { ...shared, kind, hue: 0, saturation: 0, luminance: 0 };
-    case 'even-out':
-      return { ...shared, kind, target, hue: 0.6, saturation: 0.3, lightness: 0 };
-    case 'restore':
-      return { ...shared, kind, colour_only: false };
-  }
 }
 
 const MID_GREY: Sample['rgb'] = [0.18, 0.18, 0.18];
@@ -100,51 +58,40 @@ export function newCast(): Cast {
     guards: [],
     mask: { parts: [], refine: NO_REFINE },
     link: null,
+    finding: null,
     remedies: [newRemedy('neutralise', MID_GREY)],
   };
 }
 
-export const NO_REFINE: Refine = { clean: 0, grow: 0, follow: 0, soften: 0 };
-
-const shared = { join: 'add', on: true, invert: false, strength: 1 } as const;
-
-export function newBrush(): Brush {
-  return { ...shared, id: newId(), kind: 'brush', strokes: [] };
-}
+export const NO_REFINE: Refine = KINDS.refine;
 
 export function newRamp(full: Vector, none: Vector): Ramp {
-  return { ...shared, id: newId(), kind: 'ramp', full, none };
+  return newPart('ramp', { full, none });
 }
 
 export function newOval(centre: Vector, radii: Vector): Oval {
-  const rest = { angle: 0, inside: 0.3, outside: 0.3 };
-  return { ...shared, id: newId(), kind: 'oval', centre, radii, ...rest };
+  return newPart('oval', { centre, radii });
 }
 
 export function newPath(nodes: PathNode[]): Path {
-  return { ...shared, id: newId(), kind: 'path', nodes, feather: 0.02 };
+  return newPart('path', { nodes });
 }
 
 export function newSnap(loop: Vector[]): Snap {
-  return { ...shared, id: newId(), kind: 'snap', loop, this: [], other: [] };
+  return newPart('snap', { loop });
 }
 
 export function newSimilar(seed: Vector): Similar {
-  return { ...shared, id: newId(), kind: 'similar', seeds: [seed], tolerance: 14, fade: 0.5 };
-}
-
-export function newGuess(of: Guess['of']): Guess {
-  return { ...shared, id: newId(), kind: 'guess', of };
+  return newPart('similar', { seeds: [seed] });
 }
 
 export function newLent(cast: string): Lent {
-  return { ...shared, id: newId(), kind: 'lent', cast };
+  return newPart('lent', { cast });
 }
 
 /** A kept key as a part of a mask. */
 export function newKey({ hue, saturation, luminance, left_out }: NamedKey): ColourKey {
-  const ranges = { hue, saturation, luminance, left_out };
-  return { ...shared, id: newId(), kind: 'colour-key', ...ranges, taken: [] };
+  return newPart('colour-key', { hue, saturation, luminance, left_out });
 }
 
 /** Only the range of luminance counts. */
@@ -164,10 +111,6 @@ export function dependsOn(recipe: Recipe, castId: string, other: string): boolea
   const cast = recipe.casts.find((c) => c.id === castId);
   const lenders = cast?.mask.parts.filter(isLent).map((p) => p.cast) ?? [];
   return lenders.some((id) => id === other || dependsOn(recipe, id, other));
-}
-
-export function newWhole(): Part {
-  return { ...shared, id: newId(), kind: 'whole' };
 }
 
 export function changeCast(recipe: Recipe, id: string, change: (cast: Cast) => Cast): Recipe {
@@ -317,20 +260,6 @@ export function markedSamples(cast: Cast): Marked[] {
 export function numberOf(cast: Cast, sample: Sample | null | undefined): number | null {
   return markedSamples(cast).find((m) => m.sample === sample)?.number ?? null;
 }
-
-export const PART_NAMES: Record<Part['kind'], string> = {
-  path: 'Path',
-  oval: 'Oval',
-  ramp: 'Ramp',
-  brush: 'Brush',
-  'colour-key': 'Colour key',
-  picture: 'Region',
-  whole: 'Whole photo',
-  snap: 'Object',
-  similar: 'Similar',
-  guess: 'Guess',
-  lent: 'Mask of',
-};
 
 export function isSnap(part: Part | undefined): part is Snap {
   return part?.kind === 'snap';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { LibraryColour } from '../api/types';
-  import { LAB_FIELDS } from '../bench/sample-values';
-  import TypedValues from '../bench/TypedValues.svelte';
+  import { LAB_FIELDS } from '../sample/sample-values';
+  import TypedValues from '../sample/TypedValues.svelte';
   import { GROUPS } from './library.svelte';
 
   /** A colour by its values; where: the shoot that it is kept for, if only for one. */

@@ -28,7 +28,7 @@
   onMount(() => {
     document.title = 'References · Nubilis';
     void attempt(async () => {
-      shoots = await call<ShootEntry[]>('GET', '/shoots');
+      shoots = await call('get', '/api/shoots');
       await library.load();
     });
   });

@@ -8,6 +8,12 @@ export const GROUPS: [Group, string][] = [
   ['material', 'Materials'],
 ];
 
+/** Built-in colours have none, and stay as they are. */
+function ownId({ id, name }: LibraryEntry): number {
+  if (id === null) throw new Error(`${name} is built in`);
+  return id;
+}
+
 /** The reference colours at hand: built in, one's own, and those of one shoot or of all. */
 export class Library {
   entries = $state.raw<LibraryEntry[]>([]);
@@ -19,8 +25,7 @@ export class Library {
   ) {}
 
   async load(): Promise<void> {
-    const query = this.shoot === null ? '' : `?shoot=${this.shoot}`;
-    this.entries = await call<LibraryEntry[]>('GET', `/references${query}`);
+    this.entries = await call('get', '/api/references', { query: { shoot: this.shoot } });
     this.loaded = true;
   }
 
@@ -29,7 +34,7 @@ export class Library {
   }
 
   async keep(reference: LibraryColour, shoot: number | null): Promise<void> {
-    await call<LibraryEntry>('POST', '/references', { reference, shoot });
+    await call('post', '/api/references', { body: { reference, shoot } });
     await this.load();
   }
 
@@ -39,18 +44,23 @@ export class Library {
     shoot = entry.shoot,
   ): Promise<void> {
     const reference = { ...colourOf(entry), ...to };
-    await call<LibraryEntry>('PUT', `/references/${entry.id}`, { reference, shoot });
+    await call('put', '/api/references/{reference_id}', {
+      path: { reference_id: ownId(entry) },
+      body: { reference, shoot },
+    });
     await this.load();
   }
 
   async remove(entry: LibraryEntry): Promise<void> {
-    await call('DELETE', `/references/${entry.id}`);
+    await call('delete', '/api/references/{reference_id}', {
+      path: { reference_id: ownId(entry) },
+    });
     await this.load();
   }
 
   async bringIn(file: File, shoot: number | null): Promise<Imported> {
     const body = { text: await file.text(), shoot };
-    const imported = await call<Imported>('POST', '/references/import', body);
+    const imported = await call('post', '/api/references/import', { body });
     await this.load();
     return imported;
   }

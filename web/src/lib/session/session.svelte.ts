@@ -6,19 +6,19 @@ class SessionStore {
   current = $state<Session | null>(null);
 
   async load(): Promise<void> {
-    this.current = await call<Session>('GET', '/session');
+    this.current = await call('get', '/api/session');
   }
 
   async signIn(name: string, password: string): Promise<void> {
-    this.current = await call<Session>('POST', '/session', { name, password });
+    this.current = await call('post', '/api/session', { body: { name, password } });
   }
 
   async signInToDemo(): Promise<void> {
-    this.current = await call<Session>('POST', '/session/demo');
+    this.current = await call('post', '/api/session/demo');
   }
 
   async signOut(): Promise<void> {
-    this.current = await call<Session>('DELETE', '/session');
+    this.current = await call('delete', '/api/session');
   }
 }
 

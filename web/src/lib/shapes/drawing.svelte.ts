@@ -1,6 +1,6 @@
-import type { PathNode, Vector } from '../api/types';
+import type { Part, PathNode, Vector } from '../api/types';
 import { newOval, newPath, newRamp, newSnap } from '../recipe/edit';
-import type { Studio } from '../studio/studio.svelte';
+import type { Editor } from '../studio/editor.svelte';
 import type { Drawing as Kind } from '../studio/tools';
 import { simplified } from './shape';
 
@@ -20,7 +20,10 @@ export class Drawing {
   kind = $state<Kind>('path');
   #lasso: Vector[] = [];
 
-  constructor(readonly studio: Studio) {}
+  constructor(
+    private readonly editor: Editor,
+    private readonly addPart: (part: Part) => void,
+  ) {}
 
   get idle(): boolean {
     return !this.nodes.length && !this.span;
@@ -33,8 +36,8 @@ export class Drawing {
   }
 
   down(kind: Kind, at: Vector): void {
-    if (!this.studio.cast) {
-      this.studio.complain('work', 'A mask belongs to a cast: sample a tainted place first');
+    if (!this.editor.cast) {
+      this.editor.complain('work', 'A mask belongs to a cast: sample a tainted place first');
       return;
     }
     if (kind !== this.kind) this.cancel();
@@ -89,19 +92,19 @@ export class Drawing {
     const [dx, dy] = [Math.abs(two[0] - one[0]), Math.abs(two[1] - one[1])];
     if (Math.hypot(dx, dy) < LEAST) return;
     const oval = () => newOval(one, [Math.max(dx, LEAST), Math.max(dy, LEAST)]);
-    this.studio.masking.addPart(this.kind === 'oval' ? oval() : newRamp(one, two));
-    this.studio.tool = 'look';
+    this.addPart(this.kind === 'oval' ? oval() : newRamp(one, two));
+    this.editor.tool = 'look';
   }
 
   #addOutline(places: Vector[]): void {
     if (this.kind === 'snap') {
-      this.studio.masking.addPart(newSnap(places));
-      this.studio.tool = 'look';
+      this.addPart(newSnap(places));
+      this.editor.tool = 'look';
     } else this.#add(places.map((at) => ({ at, before: null, after: null })));
   }
 
   #add(nodes: PathNode[]): void {
-    this.studio.masking.addPart(newPath(nodes));
-    this.studio.tool = 'look';
+    this.addPart(newPath(nodes));
+    this.editor.tool = 'look';
   }
 }

@@ -11,7 +11,7 @@
 
   onMount(async () => {
     try {
-      opened = await call<PhotoWithRecipe>('GET', `/photos/${photoId}`);
+      opened = await call('get', '/api/photos/{photo_id}', { path: { photo_id: photoId } });
       document.title = `${opened.photo.title} · Nubilis`;
     } catch (error) {
       const gone = error instanceof ApiError && error.status === 404;

@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { PhotoWithRecipe } from '../api/types';
   import BaseBench from '../base/BaseBench.svelte';
-  import MaskStation from '../bench/MaskStation.svelte';
-  import ProofStation from '../bench/ProofStation.svelte';
-  import RemedyStation from '../bench/RemedyStation.svelte';
-  import SampleStation from '../bench/SampleStation.svelte';
+  import MaskStation from '../mask/MaskStation.svelte';
+  import ProofStation from '../proof/ProofStation.svelte';
+  import RemedyStation from '../remedy/RemedyStation.svelte';
+  import SampleStation from '../sample/SampleStation.svelte';
   import BesidePanel from '../beside/BesidePanel.svelte';
   import CanvasView from '../canvas/CanvasView.svelte';
   import { Stage } from '../canvas/stage.svelte';

@@ -72,8 +72,9 @@ export class Saver {
     if (!(way === 'undo' ? this.canUndo : this.canRedo)) return null;
     this.status = 'saving';
     try {
-      const state = await call<RecipeState>('POST', `/photos/${this.photoId}/${way}`, {
-        revision: this.revision,
+      const state = await call('post', `/api/photos/{photo_id}/${way}`, {
+        path: { photo_id: this.photoId },
+        body: { revision: this.revision },
       });
       this.take(state);
       return state;
@@ -98,7 +99,7 @@ export class Saver {
   }
 
   #fetch(): Promise<RecipeState> {
-    return call<RecipeState>('GET', `/photos/${this.photoId}/recipe`);
+    return call('get', '/api/photos/{photo_id}/recipe', { path: { photo_id: this.photoId } });
   }
 
   #start(): void {
@@ -106,12 +107,15 @@ export class Saver {
   }
 
   async #drain(): Promise<void> {
-    while (this.#queue.length) {
+    for (let next = this.#queue[0]; next; next = this.#queue[0]) {
       this.status = this.status === 'waiting' ? 'waiting' : 'saving';
       try {
-        const state = await call<RecipeState>('PUT', `/photos/${this.photoId}/recipe`, {
-          revision: this.revision,
-          recipe: this.#queue[0],
+        const state = await call('put', '/api/photos/{photo_id}/recipe', {
+          path: { photo_id: this.photoId },
+          body: {
+            revision: this.revision,
+            recipe: next,
+          },
         });
         this.#queue.shift();
         this.take(state);

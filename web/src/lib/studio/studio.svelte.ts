@@ -1,91 +1,66 @@
 import { getContext, setContext } from 'svelte';
-import { reasonOf } from '../api/client';
-import type {
-  Base,
-  Cast,
-  Concern,
-  Finding,
-  PhotoWithRecipe,
-  Recipe,
-  RecipeState,
-  Remedy,
-  Said,
-  Show,
-  Vector,
-} from '../api/types';
-import { evidenceOf, Finder } from '../finder/finder.svelte';
+import type { Cast, Concern, Finding, PhotoWithRecipe, Said, Show, Vector } from '../api/types';
 import { Compare } from '../compare/compare.svelte';
+import { evidenceOf, Finder } from '../finder/finder.svelte';
+import { ScopeReader } from '../instruments/scopes.svelte';
+import { keyAround } from '../mask/keys';
+import { Masking } from '../mask/masking.svelte';
 import { Versions } from '../past/versions.svelte';
 import { Proving } from '../proof/proving.svelte';
-import { Library } from '../references/library.svelte';
-import { ScopeReader } from '../instruments/scopes.svelte';
 import * as edit from '../recipe/edit';
+import { Library } from '../references/library.svelte';
+import { nameOf } from '../recipe/kinds';
+import { Probe } from '../sample/probe.svelte';
+import { Sampler } from '../sample/sampler';
 import { Drawing } from '../shapes/drawing.svelte';
-import { Masking } from './masking.svelte';
-import { Probe } from './probe.svelte';
-import { Sampler } from './sampler';
-import { Saver } from './saver.svelte';
+import { Editor } from './editor.svelte';
 import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
 
 const PROOF_DELAY_MS = 150;
 /** How much wider than usual a key is that leaves a colour out: better too much than too little. */
 const EXCLUDING = 1.8;
 
-interface Trouble {
-  about: 'work' | 'proof' | 'picture';
-  text: string;
-}
-
-/** The work on one photo: the recipe as it stands, what is selected, and what the engine says of it. */
-export class Studio {
-  recipe = $state.raw() as Recipe;
-  /** Whether a handle is being moved: pictures may be coarser meanwhile. */
-  moving = $state(false);
-  /** Counts changes of the recipe, so that answers can be told from older ones. */
-  version = $state(0);
-  castId = $state<string | null>(null);
-  /** Whether the bench holds the base instead of a cast. */
-  settingBase = $state(false);
-  remedyId = $state<string | null>(null);
-  tool = $state<Tool>('look');
+/** The work on one photo: the recipe, its parts' tools, and what the engine says of it. */
+export class Studio extends Editor {
   show = $state<Show>('now');
   /** Whether the untouched photo is being held up. */
   untouched = $state(false);
   /** A place that is pointed out on the photo. */
   marked = $state.raw<{ at: Vector; text: string } | null>(null);
-  trouble = $state.raw<Trouble | null>(null);
-  readonly saver: Saver;
   readonly probe: Probe;
   readonly proving: Proving;
   readonly finder: Finder;
   readonly scopes: ScopeReader;
   readonly masking = new Masking(this);
-  readonly drawing = new Drawing(this);
-  readonly sampler = new Sampler(this);
+  readonly drawing = new Drawing(this, (part) => this.masking.addPart(part));
+  readonly sampler: Sampler;
   readonly library: Library;
   readonly versions = new Versions(this);
-  readonly compare = new Compare(this);
+  readonly compare = new Compare(this, this.versions);
   /** Whether another photo of the shoot lies open beside this one. */
   besideOpen = $state(false);
   besideId: number | null = null;
-  readonly photo;
 
   #proofTimer = 0;
   #evidence: unknown[] = [];
 
   constructor(readonly opened: PhotoWithRecipe) {
-    this.photo = opened.photo;
-    this.saver = new Saver(opened.photo.id, opened.state);
+    super(opened);
     this.proving = new Proving(opened.photo.id, (work, about) => this.attempt(work, about));
     this.probe = new Probe(
       this.photo.id,
       () => this.recipe,
       () => SAMPLING.includes(this.tool),
     );
-    this.recipe = opened.state.recipe;
     this.#evidence = evidenceOf(this.recipe);
     this.finder = new Finder(this.photo.id, () => this.recipe);
     this.scopes = new ScopeReader(this.photo.id);
+    this.sampler = new Sampler(this, {
+      probe: this.probe,
+      masking: this.masking,
+      scopes: this.scopes,
+      tell: (said) => this.tell(said),
+    });
     this.library = new Library(opened.shoot_id);
     void this.attempt(() => this.finder.load());
     void this.attempt(() => this.versions.load());
@@ -100,27 +75,6 @@ export class Studio {
     if (this.masking.peeking && this.moving) return 'matte';
     // Two states are compared without the mask drawn over one of them.
     return this.compare.mode === 'off' ? this.show : 'now';
-  }
-
-  get longEdge(): number {
-    return Math.max(this.photo.width, this.photo.height);
-  }
-
-  get cast(): Cast | undefined {
-    return this.recipe.casts.find((c) => c.id === this.castId);
-  }
-
-  get castIndex(): number {
-    return this.recipe.casts.findIndex((c) => c.id === this.castId);
-  }
-
-  get remedy(): Remedy | undefined {
-    const remedies = this.cast?.remedies ?? [];
-    return remedies.find((r) => r.id === this.remedyId) ?? remedies[0];
-  }
-
-  get letter(): string {
-    return edit.letterOf(this.castIndex);
   }
 
   get proof() {
@@ -148,69 +102,30 @@ export class Studio {
   amountsOf(cast: Cast): string {
     if (!cast.on) return 'Switched off';
     const on = cast.remedies.filter((r) => r.on);
-    return on.map((r) => `${edit.REMEDY_NAMES[r.kind]} ${Math.round(r.amount * 100)} %`).join(', ');
+    return on.map((r) => `${nameOf(r)} ${Math.round(r.amount * 100)} %`).join(', ');
   }
 
-  /** Show a recipe while a handle moves. */
-  preview(recipe: Recipe): void {
-    this.moving = true;
+  protected override changing(): void {
     this.versions.flippedId = null; // what is changed is the present
-    this.proving.keepTo(recipe);
-    this.recipe = recipe;
-    this.version += 1;
+    this.proving.keepTo(this.recipe);
     this.probe.refresh();
     clearTimeout(this.#proofTimer);
     this.#proofTimer = window.setTimeout(() => this.proving.want(this.recipe), PROOF_DELAY_MS);
   }
 
-  /** End of a gesture: one step of the history. */
-  commit(recipe: Recipe = this.recipe): void {
-    if (recipe !== this.recipe) this.preview(recipe);
-    this.moving = false;
+  protected override changed(): void {
     clearTimeout(this.#proofTimer);
     this.proving.want(this.recipe);
-    this.saver.push(this.recipe);
     this.#tellFinder();
   }
 
-  changeBase(change: (base: Base) => Base, done = true): void {
-    const recipe = { ...this.recipe, base: change(this.recipe.base) };
-    if (done) this.commit(recipe);
-    else this.preview(recipe);
+  protected override selected(): void {
+    this.masking.rest();
   }
 
-  changeCast(change: (cast: Cast) => Cast, done = true): void {
-    if (!this.castId) return;
-    const recipe = edit.changeCast(this.recipe, this.castId, change);
-    if (done) this.commit(recipe);
-    else this.preview(recipe);
-  }
-
-  changeRemedy(change: (remedy: Remedy) => Remedy, done = true): void {
-    const id = this.remedy?.id;
-    this.changeCast(
-      (cast) => ({ ...cast, remedies: cast.remedies.map((r) => (r.id === id ? change(r) : r)) }),
-      done,
-    );
-  }
-
-  chooseBase(): void {
-    this.select(null);
-    this.settingBase = true;
-    this.tool = 'look';
-  }
-
-  select(castId: string | null): void {
-    this.settingBase = false;
-    this.masking.refining = false;
-    this.castId = castId;
-    this.masking.partId = this.cast?.mask.parts.at(-1)?.id ?? null;
-  }
-
-  addCast(): void {
-    const cast = edit.newCast();
-    this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
-    this.select(cast.id);
+  /** A cast of one's own, to be sampled. */
+  beginCast(): void {
+    this.addCast();
     this.tool = 'tainted';
   }
 
@@ -234,19 +149,19 @@ export class Studio {
   }
 
   /** A finding becomes a cast, neutralised at a modest amount. */
-  adopt(finding: Finding): void {
-    const cast = { ...finding.adopted, id: edit.newId() };
-    this.finder.hovered = null;
-    this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
-    this.select(cast.id);
-    this.tool = 'look';
-    if (this.show === 'map') this.show = 'now';
+  async adopt(finding: Finding): Promise<void> {
+    await this.attempt(async () => {
+      const cast = await this.finder.adopted(finding);
+      this.finder.hovered = null;
+      this.addCast({ ...cast, id: edit.newId() });
+      this.tool = 'look';
+      if (this.show === 'map') this.show = 'now';
+    });
   }
 
-  dismiss(finding: Finding): void {
-    const { shift, box } = finding;
+  dismiss({ id, shift, box }: Finding): void {
     this.finder.hovered = null;
-    const dismissed = [...this.recipe.dismissed, { id: edit.newId(), shift, box }];
+    const dismissed = [...this.recipe.dismissed, { id, shift, box }];
     this.commit({ ...this.recipe, dismissed });
   }
 
@@ -275,17 +190,6 @@ export class Studio {
     if (changed) this.finder.renew();
   }
 
-  async step(way: 'undo' | 'redo'): Promise<void> {
-    await this.attempt(async () => this.#adopt(await this.saver.step(way)));
-  }
-
-  async resolve(mine: boolean): Promise<void> {
-    await this.attempt(async () => {
-      if (mine) await this.saver.overrule();
-      else this.#adopt(await this.saver.giveWay());
-    });
-  }
-
   /** What a concern asks for: less of it, a softer mask, a colour or a pair left out. */
   async tame({ act, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
@@ -293,56 +197,18 @@ export class Studio {
     else if (act === 'leave-out') this.changeCast((cast) => edit.withoutPair(cast, pair ?? ''));
     else if (colour)
       await this.attempt(async () => {
-        const key = await this.sampler.keyAround(edit.newId(), [colour], EXCLUDING);
+        const key = await keyAround(this, edit.newId(), [colour], EXCLUDING);
         this.masking.addPart({ ...key, join: 'subtract' });
       });
   }
 
   /** Another cast, masked where this one is not. */
   addCastOfTheRest(): void {
-    if (!this.cast) return;
-    const rest = edit.castOfTheRest(this.cast);
-    this.commit({ ...this.recipe, casts: [...this.recipe.casts, rest] });
-    this.select(rest.id);
+    if (this.cast) this.addCast(edit.castOfTheRest(this.cast));
   }
 
   cycleView(): void {
     this.show = VIEWS[(VIEWS.indexOf(this.show) + 1) % VIEWS.length] ?? 'now';
-  }
-
-  /** A state that the server made on top of what is saved. */
-  adoptState(state: RecipeState): void {
-    this.saver.take(state);
-    this.#adopt(state);
-  }
-
-  #adopt(state: RecipeState | null): void {
-    if (!state) return;
-    this.preview(state.recipe);
-    this.moving = false;
-    this.#tellFinder();
-    if (!this.cast && !this.settingBase) this.select(state.recipe.casts.at(-1)?.id ?? null);
-  }
-
-  complain(about: Trouble['about'], text: string): void {
-    this.trouble = { about, text };
-  }
-
-  /** What went wrong with one thing is not mended by another that goes well. */
-  content(about: Trouble['about']): void {
-    if (this.trouble?.about === about) this.trouble = null;
-  }
-
-  /** Do something; what goes wrong is told, and whether it went well. */
-  async attempt(work: () => Promise<void>, about: Trouble['about'] = 'work'): Promise<boolean> {
-    try {
-      await work();
-      this.content(about);
-      return true;
-    } catch (error) {
-      this.complain(about, reasonOf(error));
-      return false;
-    }
   }
 }
 

@@ -3,7 +3,7 @@
   import { withKey } from '../help/commands';
   import { numberOf, waitingPair, withoutSample, type Whose } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
-  import Station from './Station.svelte';
+  import Station from '../controls/Station.svelte';
   import PairRow from './PairRow.svelte';
   import ReferenceSources from './ReferenceSources.svelte';
   import SampleDetails from './SampleDetails.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import { callForDownload } from '../api/client';
-  import type { Part } from '../api/types';
+  import type { MaskFormat, Part } from '../api/types';
   import MenuChoice from '../controls/MenuChoice.svelte';
   import NumberField from '../controls/NumberField.svelte';
   import { useStudio } from '../studio/studio.svelte';
@@ -14,7 +14,7 @@
     ['subtract', '− is taken away from it'],
     ['intersect', '× only where both are'],
   ];
-  const pictures: [string, string, boolean][] = [
+  const pictures: [string, MaskFormat, boolean][] = [
     ['The mask, PNG 8 bit', 'png', true],
     ['The mask, PNG 16 bit', 'png16', true],
     ['The mask, TIFF 8 bit', 'tiff', true],
@@ -22,10 +22,11 @@
     ['This part alone, PNG 16 bit', 'png16', false],
   ];
 
-  function save(file_format: string, whole: boolean): void {
+  function save(file_format: MaskFormat, whole: boolean): void {
     const { recipe, castId } = studio;
-    const body = { recipe, cast: castId, part: whole ? null : part.id, file_format };
-    void studio.attempt(() => callForDownload(`/photos/${studio.photo.id}/mask`, body));
+    const path = { photo_id: studio.photo.id };
+    const body = { recipe, cast: castId ?? '', part: whole ? null : part.id, file_format };
+    void studio.attempt(() => callForDownload('/api/photos/{photo_id}/mask', { path, body }));
   }
 
   const words = { add: 'adds', subtract: 'takes away', intersect: 'intersects' };

@@ -1,8 +1,10 @@
 import { call } from '../api/client';
-import type { Brush, Covering, Part, Recipe, Stroke, Vector } from '../api/types';
+import type { Brush, Part, Recipe, Stroke, Vector } from '../api/types';
 import * as edit from '../recipe/edit';
-import type { Studio } from './studio.svelte';
-import { PAINTING, SCRIBBLE, SCRIBBLING } from './tools';
+import { newPart } from '../recipe/kinds';
+import type { Editor } from '../studio/editor.svelte';
+import { keyAround } from './keys';
+import { PAINTING, SCRIBBLE, SCRIBBLING } from '../studio/tools';
 
 /** The mask of the chosen cast: its parts, and the brush in hand. */
 export class Masking {
@@ -19,16 +21,16 @@ export class Masking {
   /** While a stroke is being painted: the recipe without it, and the brush that it goes to. */
   #painting: { onto: Recipe; brush: Brush } | null = null;
 
-  constructor(private readonly studio: Studio) {}
+  constructor(private readonly editor: Editor) {}
 
   get part(): Part | undefined {
-    const parts = this.studio.cast?.mask.parts ?? [];
+    const parts = this.editor.cast?.mask.parts ?? [];
     return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
   }
 
   /** Of the pen in hand, fraction of the long edge. */
   get penSize(): number {
-    return SCRIBBLING.includes(this.studio.tool) ? SCRIBBLE : this.brush.size;
+    return SCRIBBLING.includes(this.editor.tool) ? SCRIBBLE : this.brush.size;
   }
 
   /** Where the brush was lifted last. */
@@ -36,16 +38,22 @@ export class Masking {
     return this.#brushToPaint().strokes.at(-1)?.points.at(-1);
   }
 
+  /** Another cast is chosen. */
+  rest(): void {
+    this.refining = false;
+    this.partId = this.editor.cast?.mask.parts.at(-1)?.id ?? null;
+  }
+
   changePart(change: (part: Part) => Part, done = true): void {
     const id = this.part?.id;
-    if (id) this.studio.changeCast((cast) => edit.changePart(cast, id, change), done);
+    if (id) this.editor.changeCast((cast) => edit.changePart(cast, id, change), done);
   }
 
   /** Lay a stroke on the mask; not done: it is still growing. */
   paint(stroke: Stroke, done = true): void {
-    const { castId } = this.studio;
-    if (!castId || !this.studio.cast) return;
-    this.#painting ??= { onto: this.studio.recipe, brush: this.#brushToPaint() };
+    const { castId } = this.editor;
+    if (!castId || !this.editor.cast) return;
+    this.#painting ??= { onto: this.editor.recipe, brush: this.#brushToPaint() };
     const { onto, brush } = this.#painting;
     const stroked = edit.withStroke(brush, stroke);
     const recipe = edit.changeCast(onto, castId, (cast) =>
@@ -54,15 +62,15 @@ export class Masking {
         : edit.withPart(cast, stroked),
     );
     if (done) this.#painting = null;
-    if (done) this.studio.commit(recipe);
-    else this.studio.preview(recipe);
+    if (done) this.editor.commit(recipe);
+    else this.editor.preview(recipe);
     this.partId = brush.id;
   }
 
   /** Say over which places the object is, or is not, that the mask snaps to. */
   scribble({ points, size }: Stroke): void {
     const drawn = { size, points: points.map(([at]) => at) };
-    const name = this.studio.tool === 'other' ? 'other' : 'this';
+    const name = this.editor.tool === 'other' ? 'other' : 'this';
     if (edit.isSnap(this.part))
       this.changePart((p) => (edit.isSnap(p) ? { ...p, [name]: [...p[name], drawn] } : p));
     else if (name === 'this') this.addPart({ ...edit.newSnap([]), this: [drawn] });
@@ -70,15 +78,16 @@ export class Masking {
 
   /** Choose the part that lies at a place; again: the next one there. */
   async selectAt(at: Vector): Promise<void> {
-    await this.studio.attempt(async () => {
-      const path = `/photos/${this.studio.photo.id}/parts-at`;
-      const found = await call<Covering[]>('POST', path, { recipe: this.studio.recipe, at });
-      const own = found.filter((f) => f.cast === this.studio.castId);
-      const there = [...own, ...found.filter((f) => f.cast !== this.studio.castId)];
-      const now = there.findIndex((f) => f.cast === this.studio.castId && f.part === this.part?.id);
+    await this.editor.attempt(async () => {
+      const { photo, recipe } = this.editor;
+      const question = { path: { photo_id: photo.id }, body: { recipe, at } };
+      const found = await call('post', '/api/photos/{photo_id}/parts-at', question);
+      const own = found.filter((f) => f.cast === this.editor.castId);
+      const there = [...own, ...found.filter((f) => f.cast !== this.editor.castId)];
+      const now = there.findIndex((f) => f.cast === this.editor.castId && f.part === this.part?.id);
       const next = there[(now + 1) % Math.max(there.length, 1)];
       if (!next) return;
-      if (next.cast !== this.studio.castId) this.studio.select(next.cast);
+      if (next.cast !== this.editor.castId) this.editor.select(next.cast);
       this.partId = next.part;
       this.refining = false;
     });
@@ -87,40 +96,40 @@ export class Masking {
   addPart(part: Part): void {
     this.refining = false;
     // Its controls are to be in sight, not the brush's.
-    if (PAINTING.includes(this.studio.tool) && !edit.isBrush(part)) this.studio.tool = 'look';
-    this.studio.changeCast((cast) => edit.withPart(cast, part));
+    if (PAINTING.includes(this.editor.tool) && !edit.isBrush(part)) this.editor.tool = 'look';
+    this.editor.changeCast((cast) => edit.withPart(cast, part));
     this.partId = part.id;
   }
 
   /** A colour key round the tainted samples, within what is masked already. */
   async addKey(): Promise<void> {
-    const cast = this.studio.cast;
+    const cast = this.editor.cast;
     if (!cast) return;
     const colours = cast.pairs.map((p) => p.tainted.rgb);
     if (!colours.length) {
-      this.studio.complain('work', 'Sample a tainted place first: the key is made from its colour');
+      this.editor.complain('work', 'Sample a tainted place first: the key is made from its colour');
       return;
     }
-    await this.studio.attempt(async () => {
-      const key = await this.studio.sampler.keyAround(edit.newId(), colours);
+    await this.editor.attempt(async () => {
+      const key = await keyAround(this.editor, edit.newId(), colours);
       this.addPart({ ...key, join: cast.mask.parts.length ? 'intersect' : 'add' });
     });
   }
 
   duplicatePart(id: string): void {
     const twice = edit.newId();
-    this.studio.changeCast((cast) => edit.withPartTwice(cast, id, twice));
+    this.editor.changeCast((cast) => edit.withPartTwice(cast, id, twice));
     this.partId = twice;
   }
 
   removePart(id: string): void {
-    this.studio.changeCast((cast) => edit.withoutPart(cast, id));
-    if (this.partId === id) this.partId = this.studio.cast?.mask.parts.at(-1)?.id ?? null;
+    this.editor.changeCast((cast) => edit.withoutPart(cast, id));
+    if (this.partId === id) this.partId = this.editor.cast?.mask.parts.at(-1)?.id ?? null;
   }
 
   #brushToPaint(): Brush {
     if (edit.isBrush(this.part)) return this.part;
-    const last = this.studio.cast?.mask.parts.findLast(edit.isBrush);
-    return last ?? edit.newBrush();
+    const last = this.editor.cast?.mask.parts.findLast(edit.isBrush);
+    return last ?? newPart('brush');
   }
 }

@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { Figure } from '../api/types';
-  import FigureRow from '../proof/FigureRow.svelte';
-  import SheetsMenu from '../proof/SheetsMenu.svelte';
+  import FigureRow from './FigureRow.svelte';
+  import SheetsMenu from './SheetsMenu.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import Concerns from './Concerns.svelte';
-  import Station from './Station.svelte';
+  import Station from '../controls/Station.svelte';
 
   const studio = useStudio();
   const { proving } = studio;

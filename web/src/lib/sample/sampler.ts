@@ -1,17 +1,20 @@
 import { call } from '../api/client';
 import type {
-  ColourKey,
   Kind,
   LibraryEntry,
-  Light,
   Measured,
   MeasuredPlace,
+  Said,
   Sample,
   Space,
   Vector,
 } from '../api/types';
 import * as edit from '../recipe/edit';
-import type { Studio } from './studio.svelte';
+import type { ScopeReader } from '../instruments/scopes.svelte';
+import { askKey } from '../mask/keys';
+import type { Masking } from '../mask/masking.svelte';
+import type { Editor } from '../studio/editor.svelte';
+import type { Probe } from './probe.svelte';
 
 type Triple = Measured['lab'];
 
@@ -29,19 +32,30 @@ function elsewhere(rgb: Sample['rgb'], origin: Sample['origin'], name: string): 
   return { at: null, further: [], radius: 0, rgb, spread: 0, count: 0, kind: null, origin, name };
 }
 
+/** What a sample may be for, besides the cast. tell: what the editor says to the finder. */
+interface Others {
+  probe: Probe;
+  masking: Masking;
+  scopes: ScopeReader;
+  tell: (said: Partial<Said>) => void;
+}
+
 /** What a click or a drag with a sampling tool does, and colours that come in another way. */
 export class Sampler {
   /** The sample that was taken last: further clicks may be averaged into it. */
   #latest: edit.Whose | null = null;
 
-  constructor(readonly studio: Studio) {}
+  constructor(
+    private readonly editor: Editor,
+    private readonly others: Others,
+  ) {}
 
   /** Click or drag with a sampling tool; further: what the drag passed. */
   async take(at: Vector, held: Held, further: Vector[] = []): Promise<void> {
-    await this.studio.attempt(async () => {
-      const tool = this.studio.tool;
-      if (tool === 'ask') return this.studio.tell({ places: [at] });
-      if (tool === 'ask-neutral') return this.studio.tell({ neutral: at });
+    await this.editor.attempt(async () => {
+      const tool = this.editor.tool;
+      if (tool === 'ask') return this.others.tell({ places: [at] });
+      if (tool === 'ask-neutral') return this.others.tell({ neutral: at });
       if (tool === 'skin') return this.#pickSkin(at);
       if (tool === 'key') return this.#sampleKey([at, ...further], held);
       if (tool === 'similar') return this.#seed(at, held.adding);
@@ -71,11 +85,11 @@ export class Sampler {
     name: string,
     colour: (measured: MeasuredPlace) => Sample['rgb'],
   ): Promise<void> {
-    const { cast } = this.studio;
+    const { cast } = this.editor;
     const sample = cast && edit.pairToRefer(cast)?.tainted;
     const { at } = sample ?? {};
     if (!at) return;
-    await this.studio.attempt(async () => {
+    await this.editor.attempt(async () => {
       const measured = await this.#measure(at, sample?.further, sample?.radius);
       this.#sampleReference(elsewhere(colour(measured), origin, name), null);
     });
@@ -84,7 +98,7 @@ export class Sampler {
   /** A colour of the library, brought to the sample's own light. */
   fromLibrary({ name, group, colour }: LibraryEntry): void {
     const kind = group === 'material' ? null : group;
-    void this.studio.attempt(async () =>
+    void this.editor.attempt(async () =>
       this.#sampleReference({ ...elsewhere(colour.rgb, 'library', name), kind }, kind, true),
     );
   }
@@ -92,17 +106,18 @@ export class Sampler {
   /** A place of another photo of the shoot. */
   fromPhoto(title: string, seen: Measured): void {
     const { rgb, spread, count, kind } = seen;
-    void this.studio.attempt(async () =>
+    void this.editor.attempt(async () =>
       this.#sampleReference({ ...elsewhere(rgb, 'photo', title), spread, count }, kind),
     );
   }
 
   /** A pair's reference by its values in a space. */
   async typeReference(pairId: string, space: Space, values: Triple): Promise<void> {
-    await this.studio.attempt(async () => {
-      const path = `/photos/${this.studio.photo.id}/colour`;
-      const { rgb } = await call<Measured>('POST', path, { space, values });
-      this.studio.changeCast((cast) =>
+    await this.editor.attempt(async () => {
+      const path = { photo_id: this.editor.photo.id };
+      const body = { space, values };
+      const { rgb } = await call('post', '/api/photos/{photo_id}/colour', { path, body });
+      this.editor.changeCast((cast) =>
         edit.withReference(cast, pairId, elsewhere(rgb, 'made', ''), false),
       );
     });
@@ -110,7 +125,7 @@ export class Sampler {
 
   /** A sample somewhere else, with the places that are averaged into it. */
   async move(whose: edit.Whose, to: Vector): Promise<void> {
-    const sample = this.studio.cast && edit.sampleOf(this.studio.cast, whose);
+    const sample = this.editor.cast && edit.sampleOf(this.editor.cast, whose);
     const { at } = sample ?? {};
     if (!sample || !at) return;
     const further = (sample.further ?? []).map(([x, y]): Vector => [
@@ -121,7 +136,7 @@ export class Sampler {
   }
 
   async #addToLatest(places: Vector[]): Promise<boolean> {
-    const { cast } = this.studio;
+    const { cast } = this.editor;
     const sample = cast && this.#latest && edit.sampleOf(cast, this.#latest);
     if (!this.#latest || !sample?.at) return false;
     const further = [...(sample.further ?? []), ...places].slice(0, MOST_PLACES);
@@ -135,108 +150,104 @@ export class Sampler {
     at: Vector,
     further: Vector[],
   ): Promise<void> {
-    await this.studio.attempt(async () => {
+    await this.editor.attempt(async () => {
       const measured = await this.#measure(at, further, sample.radius);
       const anew = this.#sampled(at, further, measured, sample.radius);
-      this.studio.changeCast((cast) =>
+      this.editor.changeCast((cast) =>
         edit.changeSample(cast, whose, (old) => ({ ...anew, kind: old.kind })),
       );
     });
   }
 
   #measure(at: Vector, further: Vector[] = [], radius?: number): Promise<MeasuredPlace> {
-    return this.studio.probe.measure(at, radius, { recipe: this.studio.recipe, further });
+    return this.others.probe.measure(at, radius, { recipe: this.editor.recipe, further });
   }
 
   #sampled(
     at: Vector,
     further: Vector[],
     { came, before }: MeasuredPlace,
-    radius = this.studio.probe.radius,
+    radius = this.others.probe.radius,
   ): Sample {
     const { spread, count } = before;
     return { ...elsewhere(came, 'made', ''), at, further, radius, spread, count };
   }
 
   #pickSkin(at: Vector): void {
-    this.studio.scopes.skinAt = at;
-    this.studio.tool = 'look';
+    this.others.scopes.skinAt = at;
+    this.editor.tool = 'look';
   }
 
   #aimAt(target: Sample['rgb']): void {
-    this.studio.changeRemedy((r) => (r.kind === 'even-out' ? { ...r, target } : r));
-    this.studio.tool = 'look';
+    this.editor.changeRemedy((r) => ('target' in r ? { ...r, target } : r));
+    this.editor.tool = 'look';
   }
 
   async #pickLight(colour: Sample['rgb']): Promise<void> {
-    const light = await call<Light>('POST', `/photos/${this.studio.photo.id}/light`, { colour });
-    this.studio.changeBase((base) => ({ ...base, ...light, on: true }));
-    this.studio.tool = 'look';
+    const light = await call('post', '/api/photos/{photo_id}/light', {
+      path: { photo_id: this.editor.photo.id },
+      body: { colour },
+    });
+    this.editor.changeBase((base) => ({ ...base, ...light, on: true }));
+    this.editor.tool = 'look';
   }
 
   #sampleTainted(sample: Sample): void {
-    if (!this.studio.cast) {
-      const cast = edit.withTainted(edit.newCast(), sample);
-      this.studio.commit({ ...this.studio.recipe, casts: [...this.studio.recipe.casts, cast] });
-      this.studio.select(cast.id);
+    if (!this.editor.cast) {
+      this.editor.addCast(edit.withTainted(edit.newCast(), sample));
     } else {
-      this.studio.changeCast((cast) => edit.withTainted(cast, sample));
+      this.editor.changeCast((cast) => edit.withTainted(cast, sample));
     }
-    this.#latest = { id: this.studio.cast?.pairs.at(-1)?.id ?? '', role: 'tainted' };
-    this.studio.tool = 'reference';
+    this.#latest = { id: this.editor.cast?.pairs.at(-1)?.id ?? '', role: 'tainted' };
+    this.editor.tool = 'reference';
   }
 
   #sampleReference(sample: Sample, seen: Kind | null, level = false): void {
-    const pair = this.studio.cast && edit.pairToRefer(this.studio.cast);
+    const pair = this.editor.cast && edit.pairToRefer(this.editor.cast);
     if (!pair) throw new Error('Sample a tainted place first; then say what it should be');
-    if (seen === 'skin') this.studio.scopes.lookAtSkin(pair.tainted.at);
-    this.studio.changeCast((cast) => edit.withReference(cast, pair.id, sample, level));
+    if (seen === 'skin') this.others.scopes.lookAtSkin(pair.tainted.at);
+    this.editor.changeCast((cast) => edit.withReference(cast, pair.id, sample, level));
     this.#latest = { id: pair.id, role: 'reference' };
-    this.studio.tool = this.studio.cast?.mask.parts.length ? 'look' : 'paint';
+    this.editor.tool = this.editor.cast?.mask.parts.length ? 'look' : 'paint';
   }
 
   #keep(sample: Sample): void {
-    if (!this.studio.cast)
+    if (!this.editor.cast)
       throw new Error('A kept colour belongs to a cast: sample a tainted place first');
-    this.studio.changeCast((cast) => edit.withGuard(cast, sample));
-    this.#latest = { id: this.studio.cast.guards.at(-1)?.id ?? '', role: 'keep' };
+    this.editor.changeCast((cast) => edit.withGuard(cast, sample));
+    this.#latest = { id: this.editor.cast.guards.at(-1)?.id ?? '', role: 'keep' };
   }
 
   /** A first sample makes the key; further ones, with Shift or by a drag, widen it; with Alt they are
    * left out. */
   async #sampleKey(places: Vector[], { adding, leaving }: Held): Promise<void> {
-    const part = this.studio.masking.part;
+    const part = this.others.masking.part;
     if (!edit.isColourKey(part)) return;
     const every = Math.ceil(places.length / MOST_KEYED);
     const some = places.filter((_, i) => i % every === 0);
     const measured = await Promise.all(some.map((at) => this.#measure(at)));
     const colours = measured.map((m) => m.came);
     const earlier = adding || leaving ? part : { ...part, taken: [] };
-    const key = await this.#askKey({ id: part.id, colours, key: earlier, leave_out: leaving });
+    const key = await askKey(this.editor, {
+      id: part.id,
+      colours,
+      key: earlier,
+      leave_out: leaving,
+    });
     const { hue, saturation, luminance, taken, left_out } = key;
     const made = { hue, saturation, luminance, taken, left_out };
-    this.studio.masking.changePart((p) => (edit.isColourKey(p) ? { ...p, ...made } : p));
+    this.others.masking.changePart((p) => (edit.isColourKey(p) ? { ...p, ...made } : p));
   }
 
   /** A place whose like is masked. */
   #seed(at: Vector, adding: boolean): void {
-    const { part } = this.studio.masking;
-    if (!this.studio.cast)
+    const { part } = this.others.masking;
+    if (!this.editor.cast)
       throw new Error('A mask belongs to a cast: sample a tainted place first');
     if (adding && edit.isSimilar(part))
-      this.studio.masking.changePart((p) =>
+      this.others.masking.changePart((p) =>
         edit.isSimilar(p) ? { ...p, seeds: [...p.seeds, at] } : p,
       );
-    else this.studio.masking.addPart(edit.newSimilar(at));
-  }
-
-  /** A key that takes colours in; spacious: how much wider than usual. */
-  keyAround(id: string, colours: Sample['rgb'][], spacious = 1): Promise<ColourKey> {
-    return this.#askKey({ id, colours, spacious });
-  }
-
-  #askKey(body: object): Promise<ColourKey> {
-    const { base } = this.studio.recipe;
-    return call<ColourKey>('POST', `/photos/${this.studio.photo.id}/key`, { base, ...body });
+    else this.others.masking.addPart(edit.newSimilar(at));
   }
 }

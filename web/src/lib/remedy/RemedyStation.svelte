@@ -1,39 +1,31 @@
 <script lang="ts">
+  import { KINDS } from '../../generated/kinds';
   import type { Remedy } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
   import { swatch } from '../instruments/swatch';
   import { useStudio } from '../studio/studio.svelte';
   import RemedyList from './RemedyList.svelte';
-  import { SETTINGS, type Setting } from './remedies';
-  import Station from './Station.svelte';
+  import type { Setting } from './descriptor';
+  import { descriptorOf } from './descriptors';
+  import Station from '../controls/Station.svelte';
 
   const studio = useStudio();
   const remedy = $derived(studio.remedy);
   const target = $derived(studio.castProof?.targets.find((t) => t.id === remedy?.id)?.colour);
 
-  // Every setting is a number of the remedy it belongs to; the table says which.
+  const descriptor = $derived(remedy && descriptorOf(remedy));
+  const aimed = $derived(remedy && KINDS.remedies[remedy.kind].aimed);
+
+  // Every setting is a field of the remedy it belongs to; its descriptor says which.
   const valueOf = (of: Remedy, name: string): number =>
     (of as unknown as Record<string, number>)[name] ?? 0;
+  const isOn = (of: Remedy, name: string): boolean =>
+    (of as unknown as Record<string, boolean>)[name] ?? false;
 
   function set({ name, factor }: Setting, value: number, done: boolean): void {
     studio.changeRemedy((r) => ({ ...r, [name]: value / factor }), done);
   }
 </script>
-
-{#snippet tick(label: string, checked: boolean, change: (on: boolean) => object)}
-  <label class="mt-1 flex items-center gap-2">
-    <input
-      type="checkbox"
-      class="h-4 w-4 accent-[var(--ink)]"
-      {checked}
-      onchange={(event) => {
-        const changed = change(event.currentTarget.checked);
-        studio.changeRemedy((r) => ({ ...r, ...changed }) as Remedy);
-      }}
-    />
-    {label}
-  </label>
-{/snippet}
 
 <Station number={3} title="Remedy">
   {#snippet aside()}
@@ -47,8 +39,8 @@
     {/if}
   {/snippet}
   {#if studio.cast}<RemedyList cast={studio.cast} />{/if}
-  {#if remedy}
-    {#each SETTINGS[remedy.kind] as setting (setting.name)}
+  {#if remedy && descriptor}
+    {#each descriptor.settings as setting (setting.name)}
       <SliderRow
         label={setting.label}
         labelWidth={88}
@@ -62,7 +54,7 @@
         oncommit={(v) => set(setting, v, true)}
       />
     {/each}
-    {#if remedy.kind === 'even-out'}
+    {#if aimed}
       <div class="mt-1 flex items-center gap-2">
         <span class="h-[22px] w-8" title="Target" style:background={swatch(target)}></span>
         <button
@@ -72,19 +64,25 @@
           onclick={() => studio.toggleTool('target')}>Sample target</button
         >
       </div>
-    {:else if remedy.kind === 'match'}
-      {@render tick('Greys stay grey', remedy.hold_neutrals, (hold_neutrals) => ({
-        hold_neutrals,
-      }))}
-    {:else if remedy.kind === 'restore'}
-      {@render tick('Colour only', remedy.colour_only, (colour_only) => ({ colour_only }))}
     {/if}
+    {#each descriptor.ticks ?? [] as [name, label] (name)}
+      <label class="mt-1 flex items-center gap-2">
+        <input
+          type="checkbox"
+          class="h-4 w-4 accent-[var(--ink)]"
+          checked={isOn(remedy, name)}
+          onchange={(event) => {
+            const on = event.currentTarget.checked;
+            studio.changeRemedy((r) => ({ ...r, [name]: on }));
+          }}
+        />
+        {label}
+      </label>
+    {/each}
     <button
       class="button mt-1.5"
       aria-pressed={studio.tool === 'turn'}
-      title={remedy.kind === 'shift'
-        ? 'Drag on the photo: sideways hue, up and down saturation, with Shift luminance'
-        : 'Drag sideways on the photo: the amount'}
+      title={descriptor.dragHint}
       onclick={() => studio.toggleTool('turn')}>Drag on photo</button
     >
   {:else}

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import { call, callWithForm } from '../api/client';
-  import type { Guess, KeyEntry, NamedKey, Part, Picture } from '../api/types';
+  import type { KeyEntry, NamedKey, Part } from '../api/types';
   import * as edit from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import KeysDialog from './KeysDialog.svelte';
-  import type { Drawing } from '../studio/tools';
+  import type { Hands } from './descriptor';
+  import { PARTS } from './descriptors';
 
   /** Every kind of part that a mask can be given. */
   const studio = useStudio();
@@ -22,23 +23,19 @@
     return recipe.casts.filter((c) => c.id !== castId && !edit.dependsOn(recipe, c.id, castId));
   });
 
-  const drawn: [Drawing, string][] = [
-    ['lasso', 'Lasso: draw round it'],
-    ['path', 'Path: click points, drag curves'],
-    ['oval', 'Oval: drag from its middle'],
-    ['ramp', 'Ramp: drag from full to nothing'],
-    ['snap', 'Object: draw loosely round it'],
-  ];
-
-  const guesses: [Guess['of'], string][] = [
-    ['sky', 'Sky, as guessed'],
-    ['subject', 'Subject, as guessed'],
-  ];
+  const hands: Hands = {
+    addPart: (part) => studio.masking.addPart(part),
+    take: (tool) => (studio.tool = tool),
+    draw: (kind) => studio.draw(kind),
+  };
+  /** Those that a menu entry is all of; the whole photo comes last. */
+  const entries = PARTS.filter((p) => p.kind !== 'whole').flatMap((p) => p.adding);
+  const last = PARTS.filter((p) => p.kind === 'whole').flatMap((p) => p.adding);
 
   function loadKeys(open: boolean): void {
     if (open)
       void studio.attempt(async () => {
-        keys = await call<KeyEntry[]>('GET', '/keys');
+        keys = await call('get', '/api/keys');
       });
   }
 
@@ -55,11 +52,18 @@
     form.append('file', file);
     form.append('id', edit.newId());
     void studio.attempt(async () => {
-      const path = `/photos/${studio.photo.id}/mask-picture`;
-      studio.masking.addPart(await callWithForm<Picture>(path, form));
+      const path = { photo_id: studio.photo.id };
+      const address = '/api/photos/{photo_id}/mask-picture';
+      studio.masking.addPart(await callWithForm(address, path, form));
     });
   }
 </script>
+
+{#snippet listed(list: typeof entries)}
+  {#each list as [label, act] (label)}
+    <DropdownMenu.Item class="menu-item" onSelect={() => act(hands)}>{label}</DropdownMenu.Item>
+  {/each}
+{/snippet}
 
 {#snippet named(list: KeyEntry[])}
   {#each list as { key } (key.name)}
@@ -73,32 +77,7 @@
   <DropdownMenu.Trigger class="button">Add part</DropdownMenu.Trigger>
   <DropdownMenu.Portal>
     <DropdownMenu.Content class="menu" align="start" side="top" sideOffset={4}>
-      <DropdownMenu.Item
-        class="menu-item"
-        onSelect={() => {
-          studio.masking.addPart(edit.newBrush());
-          studio.tool = 'paint';
-        }}>Brush</DropdownMenu.Item
-      >
-      {#each drawn as [kind, label] (kind)}
-        <DropdownMenu.Item class="menu-item" onSelect={() => studio.draw(kind)}>
-          {label}
-        </DropdownMenu.Item>
-      {/each}
-      <DropdownMenu.Item class="menu-item" onSelect={() => (studio.tool = 'this')}>
-        Object: scribble over it
-      </DropdownMenu.Item>
-      <DropdownMenu.Item class="menu-item" onSelect={() => (studio.tool = 'similar')}>
-        Similar and hanging together: click
-      </DropdownMenu.Item>
-      {#each guesses as [of, label] (of)}
-        <DropdownMenu.Item
-          class="menu-item"
-          onSelect={() => studio.masking.addPart(edit.newGuess(of))}
-        >
-          {label}
-        </DropdownMenu.Item>
-      {/each}
+      {@render listed(entries)}
       <DropdownMenu.Separator class="my-1 h-px bg-line" />
       <DropdownMenu.Item class="menu-item" onSelect={() => addKey(edit.newLuminanceRange())}>
         Range of luminance
@@ -143,9 +122,7 @@
           </DropdownMenu.SubContent>
         </DropdownMenu.Sub>
       {/if}
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.addPart(edit.newWhole())}>
-        Whole photo
-      </DropdownMenu.Item>
+      {@render listed(last)}
       <DropdownMenu.Item class="menu-item" onSelect={() => picker.click()}>
         Grey picture from a file
       </DropdownMenu.Item>

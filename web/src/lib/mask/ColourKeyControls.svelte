@@ -45,7 +45,10 @@
   let levels = $state.raw<KeyLevels | null>(null);
   const latest = new LatestWins<{ recipe: Recipe; cast: string }>(async (body) => {
     try {
-      levels = await call<KeyLevels>('POST', `/photos/${studio.photo.id}/key-levels`, body);
+      levels = await call('post', '/api/photos/{photo_id}/key-levels', {
+        path: { photo_id: studio.photo.id },
+        body,
+      });
     } catch {
       // The handles work without what is drawn behind them.
     }

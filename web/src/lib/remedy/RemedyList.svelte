@@ -1,8 +1,10 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
-  import type { Cast, Remedy } from '../api/types';
-  import { movedRemedy, REMEDY_NAMES, withRemedy } from '../recipe/edit';
+  import type { Cast } from '../api/types';
+  import { movedRemedy, withRemedy } from '../recipe/edit';
+  import { nameOf, type RemedyKind } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
+  import { REMEDIES } from './descriptors';
 
   /** The remedies of a cast in the order in which they act. */
   let { cast }: { cast: Cast } = $props();
@@ -10,15 +12,7 @@
   const chosen = $derived(studio.remedy);
   const at = $derived(cast.remedies.findIndex((r) => r.id === chosen?.id));
 
-  const kinds: [Remedy['kind'], string][] = [
-    ['neutralise', 'Neutralise: take the cast off'],
-    ['match', 'Match: every sample onto its reference'],
-    ['shift', 'Shift hue, saturation, luminance'],
-    ['even-out', 'Even out, or spread, around a colour'],
-    ['restore', 'Restore the photo as it came'],
-  ];
-
-  function add(kind: Remedy['kind']): void {
+  function add(kind: RemedyKind): void {
     studio.changeCast((c) => withRemedy(c, kind));
     studio.remedyId = studio.cast?.remedies.at(-1)?.id ?? null;
   }
@@ -40,7 +34,7 @@
       class="button px-1.5"
       class:line-through={!remedy.on}
       aria-pressed={chosen?.id === remedy.id}
-      onclick={() => (studio.remedyId = remedy.id)}>{REMEDY_NAMES[remedy.kind]}</button
+      onclick={() => (studio.remedyId = remedy.id)}>{nameOf(remedy)}</button
     >
   {/each}
   <DropdownMenu.Root>
@@ -49,24 +43,23 @@
     >
     <DropdownMenu.Portal>
       <DropdownMenu.Content class="menu" align="end" side="top" sideOffset={4}>
-        {#each kinds as [kind, label] (kind)}
-          <DropdownMenu.Item class="menu-item" onSelect={() => add(kind)}>{label}</DropdownMenu.Item
-          >
+        {#each REMEDIES as { kind, menu } (kind)}
+          <DropdownMenu.Item class="menu-item" onSelect={() => add(kind)}>{menu}</DropdownMenu.Item>
         {/each}
         {#if chosen}
           <DropdownMenu.Separator class="my-1 h-px bg-line" />
           {#if at > 0}
             <DropdownMenu.Item class="menu-item" onSelect={() => move(-1)}>
-              Let {REMEDY_NAMES[chosen.kind]} act earlier
+              Let {nameOf(chosen)} act earlier
             </DropdownMenu.Item>
           {/if}
           {#if at < cast.remedies.length - 1}
             <DropdownMenu.Item class="menu-item" onSelect={() => move(1)}>
-              Let {REMEDY_NAMES[chosen.kind]} act later
+              Let {nameOf(chosen)} act later
             </DropdownMenu.Item>
           {/if}
           <DropdownMenu.Item class="menu-item" onSelect={remove}>
-            Delete {REMEDY_NAMES[chosen.kind]}
+            Delete {nameOf(chosen)}
           </DropdownMenu.Item>
         {/if}
       </DropdownMenu.Content>

@@ -30,7 +30,10 @@ export class Probe {
   }
 
   measure(at: Vector, radius = this.radius, more: object = {}): Promise<MeasuredPlace> {
-    return call<MeasuredPlace>('POST', `/photos/${this.photoId}/measure`, { at, radius, ...more });
+    return call('post', '/api/photos/{photo_id}/measure', {
+      path: { photo_id: this.photoId },
+      body: { at, radius, ...more },
+    });
   }
 
   async #readHere(at: Vector): Promise<void> {

@@ -2,7 +2,7 @@
   import { Dialog } from 'bits-ui';
   import KeepForm from '../controls/KeepForm.svelte';
   import { call, reasonOf } from '../api/client';
-  import type { KeyEntry, KeysKept } from '../api/types';
+  import type { KeyEntry } from '../api/types';
   import { isColourKey } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -22,7 +22,7 @@
   });
 
   async function load(): Promise<void> {
-    const keys = await call<KeyEntry[]>('GET', '/keys');
+    const keys = await call('get', '/api/keys');
     own = keys.filter((k) => k.id != null);
   }
 
@@ -42,15 +42,17 @@
     const { hue, saturation, luminance, left_out } = part;
     return attempt(async () => {
       const body = { name, hue, saturation, luminance, left_out };
-      const kept = await call<KeysKept>('POST', '/keys', body);
+      const kept = await call('post', '/api/keys', { body });
       told = kept.added ? `${name} is kept.` : `${name} took the place of the one of that name.`;
       await load();
     });
   }
 
   function remove(entry: KeyEntry): void {
+    const { id } = entry;
+    if (id === null) return; // a ready-made one stays
     void attempt(async () => {
-      await call('DELETE', `/keys/${entry.id}`);
+      await call('delete', '/api/keys/{key_id}', { path: { key_id: id } });
       told = `${entry.key.name} is deleted; masks made from it stay.`;
       await load();
     });
@@ -60,7 +62,7 @@
     if (!file) return;
     void attempt(async () => {
       const text = await file.text();
-      const { added, changed } = await call<KeysKept>('POST', '/keys/import', { text });
+      const { added, changed } = await call('post', '/api/keys/import', { body: { text } });
       told = `${added} added, ${changed} replaced.`;
       await load();
     });

@@ -1,41 +1,25 @@
 <script lang="ts">
   import { ToggleGroup } from 'bits-ui';
   import type { Part, Show } from '../api/types';
-  import {
-    isBrush,
-    isColourKey,
-    isLent,
-    isSimilar,
-    isSnap,
-    letterOf,
-    NO_REFINE,
-    PART_NAMES,
-    same,
-  } from '../recipe/edit';
-  import { isShape } from '../shapes/shape';
+  import { NO_REFINE, same } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import AddPart from './AddPart.svelte';
   import BrushControls from './BrushControls.svelte';
-  import ColourKeyControls from './ColourKeyControls.svelte';
   import PartControls from './PartControls.svelte';
   import RefineControls from './RefineControls.svelte';
-  import ShapeControls from './ShapeControls.svelte';
   import InkMenu from './InkMenu.svelte';
-  import SimilarControls from './SimilarControls.svelte';
-  import SnapControls from './SnapControls.svelte';
-  import Station from './Station.svelte';
+  import Station from '../controls/Station.svelte';
   import { BRUSHING, PAINTING } from '../studio/tools';
+  import { descriptorOf, titleOf } from './descriptors';
 
   const studio = useStudio();
   const parts = $derived(studio.cast?.mask.parts ?? []);
+  const chosen = $derived(studio.masking.part);
+  const descriptor = $derived(chosen && descriptorOf(chosen));
   /** The brush's controls are in sight whenever it is in the hand. */
   const painting = $derived(PAINTING.includes(studio.tool));
   const refined = $derived(studio.cast && !same(studio.cast.mask.refine, NO_REFINE));
   const HINT_MS = 220;
-  const GUESSED = {
-    sky: 'calm and blue or bright it is, from the upper rim down',
-    subject: 'far its colours stand off from the rim of the photo',
-  };
   const views: [Show, string][] = [
     ['now', 'result'],
     ['hatch', 'hatch'],
@@ -48,7 +32,8 @@
   function choose(part: Part): void {
     studio.masking.partId = part.id;
     studio.masking.refining = false;
-    if (isBrush(part)) studio.tool = 'paint';
+    const { tool } = descriptorOf(part);
+    if (tool) studio.tool = tool;
     else if (BRUSHING.includes(studio.tool)) studio.tool = 'look';
   }
 
@@ -59,12 +44,6 @@
     clearTimeout(hinting);
     if (id) hinting = window.setTimeout(() => (studio.masking.hintedPart = id), HINT_MS);
     else studio.masking.hintedPart = null;
-  }
-
-  function titleOf(part: Part): string {
-    const lender = isLent(part) && studio.recipe.casts.findIndex((c) => c.id === part.cast);
-    const of = lender === false ? '' : ` ${letterOf(lender)}`;
-    return `${part.invert ? 'not ' : ''}${PART_NAMES[part.kind]}${of}`;
   }
 </script>
 
@@ -95,10 +74,10 @@
         <button
           class="button"
           class:line-through={!part.on}
-          aria-pressed={!studio.masking.refining && studio.masking.part?.id === part.id}
+          aria-pressed={!studio.masking.refining && chosen?.id === part.id}
           onclick={() => choose(part)}
           onpointerenter={() => hint(part.id)}
-          onpointerleave={() => hint(null)}>{titleOf(part)}</button
+          onpointerleave={() => hint(null)}>{titleOf(part, studio.recipe)}</button
         >
       {/each}
       {#if !parts.length}
@@ -118,40 +97,19 @@
           >Refine{refined ? ' ●' : ''}</button
         >
       {/if}
-      {#if studio.masking.part && !studio.masking.refining}
-        <span class="ml-auto flex gap-1.5"><PartControls part={studio.masking.part} /></span>
+      {#if chosen && !studio.masking.refining}
+        <span class="ml-auto flex gap-1.5"><PartControls part={chosen} /></span>
       {/if}
     </div>
     {#if studio.masking.refining}
       <RefineControls refine={studio.cast.mask.refine} />
-    {:else if painting || !studio.masking.part || isBrush(studio.masking.part)}
+    {:else if painting || !chosen || !descriptor}
       <BrushControls />
-    {:else if isShape(studio.masking.part)}
-      <ShapeControls part={studio.masking.part} />
-    {:else if isColourKey(studio.masking.part)}
-      <ColourKeyControls part={studio.masking.part} />
-    {:else if isSnap(studio.masking.part)}
-      <SnapControls part={studio.masking.part} />
-    {:else if isSimilar(studio.masking.part)}
-      <SimilarControls part={studio.masking.part} />
-    {:else if studio.masking.part.kind === 'guess'}
-      <p class="text-ink2">
-        A guess at the {studio.masking.part.of}, from how {GUESSED[studio.masking.part.of]}. Look at
-        it in the matte; a brush or an object adds to it or takes away.
-      </p>
-    {:else if studio.masking.part.kind === 'lent'}
-      <p class="text-ink2">
-        The mask of that cast, as it is there: what is changed there changes here as well.
-      </p>
-    {:else if studio.masking.part.kind === 'whole'}
-      <p class="text-ink2">
-        Everything. Join a colour key by intersecting, or take a brush away from it.
-      </p>
+    {:else if descriptor.controls}
+      {@const Controls = descriptor.controls}
+      <Controls part={chosen} />
     {:else}
-      <p class="text-ink2">
-        A region as it was found, or a grey picture that came with the recipe. Add a brush to widen
-        it, or to take away from it.
-      </p>
+      <p class="text-ink2">{descriptor.note?.(chosen)}</p>
     {/if}
   {:else}
     <p class="text-ink2">A mask belongs to a cast; nothing outside it will move.</p>

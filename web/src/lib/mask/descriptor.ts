@@ -1,0 +1,27 @@
+// What one kind of mask part is on the screen: how it is added, what its row shows.
+import type { Component } from 'svelte';
+import type { Part, Recipe } from '../api/types';
+import type { PartKind } from '../recipe/kinds';
+import type { Drawing, Tool } from '../studio/tools';
+
+/** What adding a part may do. */
+export interface Hands {
+  addPart: (part: Part) => void;
+  take: (tool: Tool) => void;
+  draw: (kind: Drawing) => void;
+}
+
+export interface PartDescriptor {
+  kind: PartKind;
+  /** Its place in the menu of kinds. */
+  order: number;
+  /** Its entries there: what one reads, and what happens. Without any, the menu has a way of its own. */
+  adding: [string, (hands: Hands) => void][];
+  /** Its name in the row of parts, where it is another than the core's. */
+  title?: (part: Part, recipe: Recipe) => string;
+  /** The tool that is taken up when it is chosen. */
+  tool?: Tool;
+  /** What its row shows: controls, or a sentence. */
+  controls?: Component<{ part: any }>;
+  note?: (part: Part) => string;
+}
