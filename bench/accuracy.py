@@ -10,8 +10,9 @@ from nubilis.cast.direction import MeasuredPair, angle_between, outvoted
 from nubilis.colour.difference import difference_plane
 from nubilis.engine.engine import Engine
 from nubilis.photo.picture import Photo
-from nubilis.planning import Point, plan_fix, sample_at
+from nubilis.planning import Point, mask_picture, plan_fix, sample_at
 from nubilis.proof.casts import prove
+from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.match import Match
 
@@ -58,13 +59,15 @@ class Score:
 def score(scene: Scene, how: How = How()) -> Score:
     """`fix` with the scene's own samples inside a loose mask."""
     photo = scene.photo if how.grain is None else _grainy(scene.photo, how.grain)
-    engine = Engine(photo)
+    assets = Bundle()
+    engine = Engine(photo, assets=assets)
     tainted, references = scene.pairs(engine, how.pairs)
     if how.missed is not None:
         tainted, references = (_missed(p, photo, how.missed) for p in (tainted, references))
     mask = scene.loose_mask()
     guards = scene.points("guard")[: how.guards]
-    recipe = plan_fix(engine, tainted, references, guards=guards, mask=mask)
+    kept_mask = assets.keep(mask_picture(mask, photo))
+    recipe = plan_fix(engine, tainted, references, guards=guards, mask=kept_mask)
     if how.match:
         recipe = _matching(recipe)
     lab_before, lab_after = lab_of(photo), lab_of(engine.deliver(recipe))

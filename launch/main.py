@@ -10,7 +10,7 @@ import time
 from pathlib import Path
 from typing import NoReturn
 
-from launch import build
+from launch import build, testing
 from launch.common import (
     ROOT,
     VAR,
@@ -70,6 +70,7 @@ def _parser() -> argparse.ArgumentParser:
     test = verbs.add_parser("test", help="set up and run all tests")
     test.add_argument("labels", nargs="*", help="only these, e.g. core.tests.test_mask")
     test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
+    test.add_argument("--parts", type=int, default=os.cpu_count() or 1, help="run so many at once")
     test.set_defaults(verb=_test)
     bench = verbs.add_parser("bench", help="measure accuracy, speed and memory")
     bench.add_argument("what", nargs="*", help="accuracy, finding, speed, memory (all)")
@@ -163,19 +164,23 @@ def _test(options: argparse.Namespace) -> int:
     build.everything_ready(for_test=True)
     if not options.only_tests and not options.labels and _check_code():
         return 1
+    labels = options.labels or [str(ROOT / tree) for tree in ("core", "server", "bench", "launch")]
     database = Database("test-mariadb", free_port(), TEST_SCHEMAS)
     try:
         database.start()
-        labels = options.labels or [
-            str(ROOT / tree) for tree in ("core", "server", "bench", "launch")
-        ]
         env = database.environment()
         env["PYTHONPATH"] += os.pathsep + str(ROOT)
-        code = build.run_in_venv([MANAGE, "test", "--noinput", *labels], env)
+        code = testing.run_shared([MANAGE, "test", "--noinput", *labels], env, options.parts)
     finally:
         database.stop()
     say(f"{time.monotonic() - started:.0f} s")
     return code
+
+
+def _server_files() -> list[str]:
+    """Without tests, and without what Django writes."""
+    files = (p.relative_to(ROOT) for p in (ROOT / "server").rglob("*.py"))
+    return sorted(str(p) for p in files if not {"tests", "migrations"} & set(p.parts))
 
 
 def _check_code() -> int:
@@ -186,7 +191,11 @@ def _check_code() -> int:
     checks: list[tuple[list[str], Path, dict[str, str]]] = [
         ([python, "-m", "ruff", "check", "-q", *trees], ROOT, product_environment()),
         ([python, "-m", "ruff", "format", "--check", "-q", *trees], ROOT, product_environment()),
-        ([python, "-m", "mypy", "--strict", "core/nubilis"], ROOT, product_environment()),
+        (
+            [python, "-m", "mypy", "--strict", "core/nubilis", *_server_files()],
+            ROOT,
+            product_environment(),
+        ),
         (["npm", "run", "--silent", "check"], ROOT / "web", node),
     ]
     for command, folder, env in checks:

@@ -1,8 +1,11 @@
 import tailwindcss from '@tailwindcss/vite';
 import { svelte } from '@sveltejs/vite-plugin-svelte';
-import { defineConfig } from 'vite';
+import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   plugins: [tailwindcss(), svelte()],
   build: { target: 'es2022', assetsInlineLimit: 0 },
+  // Tests run what the browser runs, without a browser.
+  resolve: process.env.VITEST ? { conditions: ['browser'] } : undefined,
+  test: { include: ['src/**/*.test.ts'], environment: 'node' },
 });

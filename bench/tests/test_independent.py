@@ -7,18 +7,21 @@ from tests import independent
 
 from bench.scenes import Scene
 from nubilis.engine.engine import Engine
-from nubilis.planning import plan_fix
+from nubilis.planning import mask_picture, plan_fix
 from nubilis.proof.casts import prove
+from nubilis.recipe.asset import Bundle
 
 
 class SceneFigures(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
         cls.scene = Scene("d6-gel")
-        engine = Engine(cls.scene.photo)
+        assets = Bundle()
+        engine = Engine(cls.scene.photo, assets=assets)
         tainted, references = cls.scene.pairs(engine, 2)
         cls.mask = cls.scene.loose_mask()
-        recipe = plan_fix(engine, tainted, references, mask=cls.mask)
+        kept = assets.keep(mask_picture(cls.mask, cls.scene.photo))
+        recipe = plan_fix(engine, tainted, references, mask=kept)
         cls.proof = prove(engine, recipe)
         cls.delivered = engine.deliver(recipe)
         cls.lab_before, cls.lab_after = (

@@ -48,9 +48,11 @@ DATABASES = {
         "PASSWORD": os.environ.get("NUBILIS_DATABASE_PASSWORD", ""),
         "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
+        "TEST": {"NAME": os.environ.get("NUBILIS_TEST_DATABASE", "test_nubilis")},
         "OPTIONS": {"charset": "utf8mb4", "isolation_level": "read committed"},
     }
 }
+TEST_RUNNER = "config.runner.SharedRunner"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "accounts.User"
 AUTH_PASSWORD_VALIDATORS = [

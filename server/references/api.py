@@ -66,7 +66,8 @@ def add(request: Request, payload: ReferenceIn) -> ReferenceOut:
     new = library.keep(request.user, [payload.reference], payload.shoot)
     if new:
         return _kept_out(new[0])
-    there = KeptReference.objects.filter(owner=request.user, shoot_id=payload.shoot)
+    shoot = None if payload.shoot is None else own_shoot(request.user, payload.shoot)
+    there = KeptReference.objects.filter(owner=request.user, shoot=shoot)
     return next(_kept_out(r) for r in there if r.reference == payload.reference)
 
 

@@ -53,7 +53,8 @@ class Photo(models.Model):
 class Stored(models.Model):
     """A file that is kept once by its content (SHA-256), as long as a photo has a use for it.
 
-    kind: a photo's original, or what recipes refer to.
+    kind: a photo's original, or what recipes refer to; there: whether the file is kept. Rows stay when it is
+    not any more: who holds a row holds the file, and one that comes and goes cannot be held.
     """
 
     class Kind(models.TextChoices):
@@ -63,6 +64,7 @@ class Stored(models.Model):
     kind = models.CharField(max_length=8, choices=Kind.choices)
     sha256 = models.CharField(max_length=64)
     size_bytes = models.BigIntegerField()
+    there = models.BooleanField(default=True)
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:

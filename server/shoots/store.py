@@ -69,8 +69,8 @@ def use_assets(photo: Photo, assets: Iterable[str]) -> None:
         own = Use.objects.filter(photo__shoot__owner=photo.shoot.owner_id, stored__kind=ASSET)
         if not own.filter(stored__sha256=sha256).exists():
             nowhere(sha256)
-        stored = Stored.objects.select_for_update().filter(kind=ASSET, sha256=sha256).first()
-        if stored is None:
+        stored = Stored.objects.select_for_update().get(kind=ASSET, sha256=sha256)
+        if not stored.there:
             nowhere(sha256)
         Use.objects.get_or_create(stored=stored, photo=photo)
 
@@ -95,19 +95,18 @@ class OwnAssets:
 def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> Iterator[Stored]:
     """The row of a file, locked for the length of the block, with the file there."""
     one = Stored.objects.filter(kind=kind, sha256=sha256)
-    while True:
-        # By itself, and without complaint when it is there: two that insert in longer transactions would
-        # wait for each other.
-        new = Stored(kind=kind, sha256=sha256, size_bytes=size)
+    if not one.exists():
+        new = Stored(kind=kind, sha256=sha256, size_bytes=size, there=False)
         Stored.objects.bulk_create([new], ignore_conflicts=True)
-        with transaction.atomic():
-            row = one.select_for_update().first()
-            if row is not None:  # else it was swept between the two
-                path = _path(kind, sha256)
-                if not (path.is_file() and path.stat().st_size == size):
-                    _whole(path, fill)
-                yield row
-                return
+    with transaction.atomic():
+        row = one.select_for_update().get()
+        path = _path(kind, sha256)
+        if not (path.is_file() and path.stat().st_size == size):
+            _whole(path, fill)
+        if not row.there:
+            row.there = True
+            row.save(update_fields=["there"])
+        yield row
 
 
 def _whole(target: Path, fill: Callable[[Path], object]) -> None:
@@ -124,7 +123,7 @@ def _whole(target: Path, fill: Callable[[Path], object]) -> None:
 
 def sweep(ids: Iterable[int] | None = None) -> None:
     """Remove files that no photo has a use for any more: of some rows, or all there are."""
-    rows = Stored.objects.filter(uses__isnull=True)
+    rows = Stored.objects.filter(there=True, uses__isnull=True)
     rows = rows if ids is None else rows.filter(id__in=list(ids))
     for row_id in rows.values_list("id", flat=True):
         _sweep(row_id)
@@ -132,10 +131,11 @@ def sweep(ids: Iterable[int] | None = None) -> None:
 
 def _sweep(row_id: int) -> None:
     with transaction.atomic():
-        row = Stored.objects.select_for_update().filter(id=row_id).first()
-        if row is None or row.uses.exists():
+        row = Stored.objects.select_for_update().get(id=row_id)
+        if row.uses.exists():
             return
-        row.delete()
+        row.there = False
+        row.save(update_fields=["there"])
         _path(row.kind, row.sha256).unlink(missing_ok=True)
         if row.kind == ORIGINAL:
             for thumbnail in Path(settings.THUMBNAILS).glob(f"{row.sha256}-*.jpg"):

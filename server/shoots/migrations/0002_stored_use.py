@@ -37,6 +37,7 @@ class Migration(migrations.Migration):
                 ),
                 ("sha256", models.CharField(max_length=64)),
                 ("size_bytes", models.BigIntegerField()),
+                ("there", models.BooleanField(default=True)),
                 ("made", models.DateTimeField(auto_now_add=True)),
             ],
             options={

@@ -36,7 +36,7 @@ from studio.services.looking import Said, field_map
 router = Router(tags=["studio"])
 
 # While a handle moves, a picture that is coded and decoded in half the time; it is replaced at rest.
-JPEG = {False: {"level": 92, "subsampling": "444"}, True: {"level": 85, "subsampling": "420"}}
+JPEG = {False: (92, "444"), True: (85, "420")}
 MAX_VIEW_PIXELS = 20_000_000
 
 
@@ -90,7 +90,8 @@ def picture(request: Request, photo_id: int, payload: PictureIn) -> HttpResponse
     if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS:
         raise PlaceError("a view may have 20 million pixels at most")
     codes = _codes(row, payload, view)
-    jpeg = imagecodecs.jpeg8_encode(codes, **JPEG[payload.draft])
+    level, subsampling = JPEG[payload.draft]
+    jpeg = imagecodecs.jpeg8_encode(codes, level=level, subsampling=subsampling)
     response = HttpResponse(bytes(jpeg), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"
     return response
@@ -112,7 +113,7 @@ def measure(request: Request, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     recipe = payload.recipe
     came = _measured(engine, payload)
     before = _measured(engine, payload, recipe.bare) if recipe and recipe.state.active else came
-    now = recipe and _measured(engine, payload, recipe)
+    now = _measured(engine, payload, recipe) if recipe else None
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(
         came=came.rgb,

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 
 from django.db.models import F
+from pydantic import TypeAdapter
 
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
@@ -27,6 +28,9 @@ class Dial:
     offset_before: Offset | None
     offset_after: Offset | None
     found: bool = False
+
+
+_DIALS = TypeAdapter(list[Dial])
 
 
 def dials(photo: Photo) -> list[Dial]:
@@ -68,10 +72,7 @@ def _of_casts(photo: Photo) -> list[Dial]:
         row.figures = [asdict(d) for d in made]
         # Not save(): the photo may have been removed meanwhile, and then there is nothing to keep.
         Revision.objects.filter(id=row.id).update(figures=row.figures)
-    return [
-        Dial(**{k: tuple(v) if isinstance(v, list) else v for k, v in d.items()})
-        for d in row.figures
-    ]
+    return _DIALS.validate_python(row.figures)
 
 
 def _dial(name: str, on: bool, proof: CastProof) -> Dial:

@@ -29,11 +29,12 @@ _surveys: Cache[Survey] = Cache(KEPT)
 
 def figure_picture(photo: Photo, recipe: Recipe, shown: ShownFigure, cast: str | None) -> Codes:
     """sRGB code values (h, w, 3) at the analysis size. Raises NubilisError."""
-    if shown.key == "field":
+    figure = shown.key
+    if figure == "field":
         return _field_picture(photo, _as_left(recipe, shown.when))
     return _pictures.get(
         (photo.content_hash, recipe, shown, cast),
-        lambda: pixels_picture(Outcome(engines.get(photo), recipe), shown.key, shown.when, cast),
+        lambda: pixels_picture(Outcome(engines.get(photo), recipe), figure, shown.when, cast),
     )
 
 

@@ -9,7 +9,6 @@ from pathlib import Path
 import weasyprint
 from django.conf import settings
 from django.db.models import prefetch_related_objects
-from django.template.loader import get_template
 from pypdf import PdfWriter
 from weasyprint.text.fonts import FontConfiguration
 
@@ -20,6 +19,7 @@ from studio.services.report import PAGE, as_html, report_of
 from studio.services.save_recipe import current
 from studio.services.sheet import state_of
 
+TEMPLATE = Path(__file__).resolve().parents[1] / "templates" / PAGE
 FONT = "instrument-sans-latin-*wght-normal-*.woff2"
 
 
@@ -72,7 +72,7 @@ def _state(photo: Photo, recipe: Recipe) -> str:
 
 @cache
 def _form() -> str:
-    template = Path(get_template(PAGE).origin.name).read_text()
+    template = TEMPLATE.read_text()
     return f"{weasyprint.__version__}\n{template}"
 
 

@@ -14,6 +14,7 @@ from nubilis.photo.sampling import encode
 from nubilis.proof.casts import PhotoProof, prove_outcome
 from nubilis.proof.figures import Figure, Figures, figures_of
 from nubilis.proof.outcome import Outcome
+from nubilis.proof.pixels import When
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
 from studio.engines import engines
@@ -74,7 +75,8 @@ def _made(photo: Photo, recipe: Recipe) -> Sheet:
         "before": _rendered(engine, Recipe(), whole),
         "now": _rendered(engine, recipe, whole),
     }
-    for name, when in (("field_before", "before"), ("field_now", "now")):
+    fields: dict[PictureName, When] = {"field_before": "before", "field_now": "now"}
+    for name, when in fields.items():
         shown = ShownFigure(key="field", when=when)
         pictures[name] = jpeg_address(figure_picture(photo, recipe, shown, None), QUALITY)
     return Sheet(

@@ -1,24 +1,26 @@
 """A real browser on the real application: headless Chromium, no network but the loopback."""
 
+import atexit
 import json
 import os
 import shutil
 import time
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
 
 import imagecodecs
 import numpy as np
 from django.conf import settings
-from django.core.management import call_command
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Download, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Download, Page, expect, sync_playwright
 
 from accounts.models import User
 from config.tests.cases import own_storage
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.read import read_photo
+from shoots.services.demo import make_demo
 
 # Playwright keeps an event loop in this thread, in which Django would refuse to use the database.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
@@ -31,21 +33,28 @@ PATIENCE = 30_000  # ms: a slow machine may compile a kernel meanwhile
 expect.set_options(timeout=PATIENCE)
 
 
+DEMO_USER = 1  # the same in every test, so that what engines know of a photo is found out once
+
+
+@cache
+def chromium() -> Browser:
+    """One for all tests of this process; each has its own contexts."""
+    playwright = sync_playwright().start()
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+
+    def close() -> None:
+        browser.close()
+        playwright.stop()
+
+    atexit.register(close)
+    return browser
+
+
 class BrowserCase(LiveServerTestCase):
-    """Each test has the demo shoot, a page, and storage of its own."""
+    """Each test has the demo shoot, a page, and storage of its own. photos: those of the shoot that it
+    needs, by title; None: all of them."""
 
-    playwright: ClassVar[Playwright]
-    browser: ClassVar[Browser]
-
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.playwright = sync_playwright().start()
-        cls.addClassCleanup(cls.playwright.stop)
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=ARGUMENTS
-        )
-        cls.addClassCleanup(cls.browser.close)
+    photos: ClassVar[tuple[str, ...] | None] = ("Curtain call", "Pond-side matinee")
 
     def setUp(self) -> None:
         for setting in (own_storage(), override_settings(DEMO=True)):
@@ -53,13 +62,13 @@ class BrowserCase(LiveServerTestCase):
             self.addCleanup(setting.disable)
         self.folder = Path(settings.ORIGINALS).parent
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
-        call_command("load_demo", stdout=open(os.devnull, "w"))  # noqa: SIM115
+        self.shoot = make_demo(self.photos, id=DEMO_USER)
         self.complaints: list[str] = []
         self.page = self.new_page()
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
 
     def new_page(self) -> Page:
-        context = self.browser.new_context(viewport={"width": 1280, "height": 800})
+        context = chromium().new_context(viewport={"width": 1280, "height": 800})
         context.set_default_timeout(PATIENCE)
         self.addCleanup(context.close)
         page = context.new_page()
@@ -70,7 +79,7 @@ class BrowserCase(LiveServerTestCase):
         page = page or self.page
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Open the demo shoot").click()
-        expect(page.get_by_role("article")).to_have_count(8)
+        expect(page.get_by_role("article")).to_have_count(self.shoot.photos.count())
 
     def open_photo(self, title: str, page: Page | None = None) -> "WorkScreen":
         page = page or self.page

@@ -51,4 +51,4 @@ class MaskBenchCase(BrowserCase):
         """The engine's own, of the last saved recipe."""
         recipe = Recipe.model_validate(saved_recipe(self.row.id))
         view = View((1200, 800), (0, 0, 1200, 800))
-        return engines.get(self.row).mask(recipe.casts[0].mask, view, recipe.base)
+        return engines.get(self.row).mask(recipe.casts[0].mask, view, recipe.state)

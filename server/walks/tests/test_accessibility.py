@@ -12,6 +12,8 @@ AXE = settings.WEB_DIST.parent / "node_modules/axe-core/axe.min.js"
 
 
 class Accessibility(BrowserCase):
+    photos = None
+
     def findings(self) -> list[str]:
         self.page.evaluate(AXE.read_text())
         told: dict[str, Any] = self.page.evaluate(

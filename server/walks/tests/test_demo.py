@@ -12,6 +12,8 @@ DOWN_THE_SHIRT = [(350, 330), (355, 420), (355, 520), (345, 640)]
 
 
 class DemoWalk(BrowserCase):
+    photos = None
+
     def test_from_sign_in_to_a_delivered_file(self) -> None:
         self.open_demo()
         screen = self.open_photo("Curtain call")

@@ -1,12 +1,20 @@
 """Finding casts in the browser: look, hover, be led, adopt, dismiss, look again, stop; one photo or all."""
 
 import re
+import time
+from threading import Event
+from typing import Any
+from unittest import mock
 
 import numpy as np
+from jobs.kinds import KINDS, Work
+from jobs.models import Job
+from jobs.progress import Progress
 from playwright.sync_api import Locator, Route, expect
 
 from shoots.models import Photo
 from studio.models import KeptSurvey
+from studio.services.whole_shoot import look_at_shoot
 from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import SHIRT
 
@@ -14,6 +22,8 @@ COUNT = re.compile(r"^Finding [A-Z]:")
 
 
 class FinderCase(BrowserCase):
+    photos = None
+
     def setUp(self) -> None:
         super().setUp()
         self.open_demo()
@@ -182,13 +192,63 @@ class Stopping(FinderCase):
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
         self.assertFalse(KeptSurvey.objects.exists())
 
-    def test_a_shoot_s_look_can_be_stopped(self) -> None:
-        self.hold()
+    def begun(self, work: Work) -> None:
+        """A look at the whole shoot, done by something else than the finder."""
+        patched = mock.patch.dict(KINDS, {"look": work})
+        patched.start()
+        self.addCleanup(patched.stop)
         self.page.get_by_role("button", name="Look for casts").click()
         expect(self.page.get_by_text("Looking at 1 of 8")).to_be_visible()
+
+    def test_a_shoot_s_look_can_be_stopped(self) -> None:
+        def endless(job: Job, progress: Progress) -> dict[str, Any]:
+            while True:
+                progress.tell(0.1)
+                time.sleep(0.05)
+
+        self.begun(endless)
         self.page.get_by_role("button", name="Cancel").click()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertFalse(KeptSurvey.objects.exists())
+        self.assertEqual(Job.objects.get().state, Job.State.CANCELLED)
+
+    def test_leaving_the_page_does_not_stop_a_shoot_s_look(self) -> None:
+        seen, go_on = Event(), Event()
+
+        def held(job: Job, progress: Progress) -> dict[str, Any]:
+            seen.set()
+            go_on.wait()
+            return look_at_shoot(job, progress)
+
+        self.addCleanup(go_on.set)
+        self.begun(held)
+        seen.wait()
+        address = self.page.url
+        self.page.goto("about:blank")
+        go_on.set()
+        self.until(lambda: self.assertEqual(Job.objects.get().state, Job.State.DONE))
+        self.assertEqual(KeptSurvey.objects.count(), 8)
+        self.page.goto(address)
+        card = self.page.get_by_role("article").filter(has_text="Curtain call")
+        expect(card.get_by_text("found").first).to_be_visible()
+
+    def test_what_was_left_off_is_offered_again(self) -> None:
+        photos = list(self.shoot.photos.values_list("id", flat=True))
+        Job.objects.create(
+            owner=self.shoot.owner,
+            kind="look",
+            shoot=self.shoot,
+            arguments={"photos": photos},
+            total=8,
+            done=6,
+            state=Job.State.INTERRUPTED,
+        )
+        self.page.reload()
+        expect(self.page.get_by_role("alert")).to_contain_text("interrupted")
+        self.page.get_by_role("button", name="Look at the other 2").click()
+        expect(self.page.get_by_role("alert")).to_have_count(0)
+        self.until(lambda: self.assertEqual(KeptSurvey.objects.count(), 2))
+        looked = {k.photo_id for k in KeptSurvey.objects.all()}
+        self.assertEqual(looked, set(photos[6:]))
 
 
 class TheWholeShoot(FinderCase):

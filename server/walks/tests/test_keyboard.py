@@ -16,6 +16,8 @@ Role = Literal["button", "link"]
 
 
 class Keyboard(BrowserCase):
+    photos = None
+
     def tab_to(self, wanted: Locator) -> None:
         """Tab until it has the focus, and see that it shows."""
         focused = wanted.and_(self.page.locator(":focus"))

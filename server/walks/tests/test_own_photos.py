@@ -26,6 +26,8 @@ def own_jpeg() -> bytes:
 
 
 class OwnPhotos(BrowserCase):
+    photos = None
+
     def setUp(self) -> None:
         super().setUp()
         (self.folder / "foyer.jpg").write_bytes(own_jpeg())

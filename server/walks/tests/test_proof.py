@@ -14,6 +14,8 @@ CURTAIN = (150, 300)  # strong colour that no mask reaches
 
 
 class Proof(TreatedCase):
+    photos = ("Curtain call", "Pond-side matinee", "Moonlit pierrot")
+
     def line(self, name: str) -> Locator:
         return self.page.get_by_test_id("all-figures").get_by_role("row", name=name).first
 

@@ -16,6 +16,8 @@ CHEEK, FAR_CHEEK = (385, 290), (845, 265)
 
 
 class SamplingCase(BrowserCase):
+    photos = ("Curtain call", "Repair day at the workshop")
+
     def setUp(self) -> None:
         super().setUp()
         self.open_demo()

@@ -8,6 +8,8 @@ from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
 
 
 class Trouble(BrowserCase):
+    photos = None
+
     def two_windows(self) -> tuple[WorkScreen, WorkScreen]:
         """The first has saved; the second has then tried to."""
         self.open_demo()

@@ -1,0 +1,100 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Recipe, RecipeState } from '../api/types';
+import { Saver } from './saver.svelte';
+
+const call = vi.hoisted(() => vi.fn());
+vi.mock('../api/client', async (original) => ({ ...(await original()), call }));
+const { ApiError } = await import('../api/client');
+
+const recipe = (name: string) => ({ casts: [{ name }] }) as unknown as Recipe;
+const state = (revision: number, name: string): RecipeState => ({
+  revision,
+  recipe: recipe(name),
+  can_undo: revision > 0,
+  can_redo: false,
+});
+
+/** A server that keeps what it is given; refuse: what it says to the next saves instead. */
+function server(refuse: Error[] = []) {
+  let now = state(0, '');
+  const saved: string[] = [];
+  call.mockImplementation(async (method: string, address: string, question: any) => {
+    if (method === 'get') return now;
+    const error = refuse.shift();
+    if (error) throw error;
+    if (address.endsWith('/undo')) return (now = state(now.revision + 1, 'undone'));
+    expect(question.body.revision).toBe(now.revision);
+    saved.push(question.body.recipe.casts[0].name);
+    return (now = { ...state(now.revision + 1, ''), recipe: question.body.recipe });
+  });
+  return { saved, theirs: (name: string) => (now = state(now.revision + 1, name)) };
+}
+
+beforeEach(() => {
+  call.mockReset();
+  vi.useFakeTimers({ shouldAdvanceTime: true });
+});
+
+describe('the saver', () => {
+  it('saves every step in order, each on top of the one before', async () => {
+    const { saved } = server();
+    const saver = new Saver(7, state(0, ''));
+    for (const name of ['a', 'b', 'b', 'c']) saver.push(recipe(name));
+    expect(saver.status).toBe('saving');
+    await saver.settled();
+    expect(saved).toEqual(['a', 'b', 'c']);
+    expect([saver.status, saver.revision, saver.canUndo]).toEqual(['saved', 3, true]);
+  });
+
+  it('waits and tries again when the server cannot be reached, and drops nothing', async () => {
+    const { saved } = server([new ApiError(0, 'The server cannot be reached')]);
+    const saver = new Saver(7, state(0, ''));
+    saver.push(recipe('a'));
+    await vi.advanceTimersByTimeAsync(0);
+    expect([saver.status, saver.reason]).toEqual(['waiting', 'The server cannot be reached']);
+    saver.push(recipe('b'));
+    await vi.advanceTimersByTimeAsync(3000);
+    await saver.settled();
+    expect(saved).toEqual(['a', 'b']);
+  });
+
+  it('says so when another window was faster, and lets the person choose', async () => {
+    for (const [mine, last] of [
+      [true, 'mine'],
+      [false, 'undone'],
+    ] as const) {
+      const { saved, theirs } = server([new ApiError(409, 'changed elsewhere', 1)]);
+      const saver = new Saver(7, state(0, ''));
+      theirs('theirs');
+      saver.push(recipe('mine'));
+      await vi.advanceTimersByTimeAsync(0);
+      expect(saver.status).toBe('conflict');
+      await expect(saver.settled()).rejects.toThrow('changed elsewhere');
+      const taken = mine ? await saver.overrule() : await saver.giveWay();
+      expect(saved).toEqual(['mine']);
+      if (!mine) expect((taken as RecipeState).recipe).toEqual(recipe(last));
+      expect(saver.status).toBe('saved');
+    }
+  });
+
+  it('stops at what is refused, and keeps it', async () => {
+    server([new ApiError(422, 'this is no recipe')]);
+    const saver = new Saver(7, state(0, ''));
+    saver.push(recipe('a'));
+    await vi.advanceTimersByTimeAsync(0);
+    expect([saver.status, saver.reason, saver.unsaved]).toEqual([
+      'refused',
+      'this is no recipe',
+      true,
+    ]);
+  });
+
+  it('takes steps asked for in quick succession one after another, after what is to be saved', async () => {
+    const { saved } = server();
+    const saver = new Saver(7, state(0, ''));
+    saver.push(recipe('a'));
+    const steps = await Promise.all([saver.step('undo'), saver.step('undo'), saver.step('redo')]);
+    expect(saved).toEqual(['a']);
+    expect(steps.map((s) => s?.revision ?? null)).toEqual([2, 3, null]);
+  });
+});
