@@ -17,8 +17,8 @@ def letter(index: int) -> str:
 
 
 def described() -> dict[str, Any]:
-    """Of every kind its name, how it rests, the least and most of its numbers, and whether it needs a colour to
-    aim at; casts' letters."""
+    """Of every kind its name, how it rests, the least and most of its numbers, and whether it needs a colour
+    to aim at; casts' letters."""
     return {
         "parts": {k: _kind(model) for k, model in _kinds(AnyPart).items()},
         "remedies": {k: _kind(model) for k, model in _kinds(AnyRemedy).items()},

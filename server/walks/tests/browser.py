@@ -55,6 +55,8 @@ class BrowserCase(LiveServerTestCase):
     needs, by title; None: all of them."""
 
     photos: ClassVar[tuple[str, ...] | None] = ("Curtain call", "Pond-side matinee")
+    # What Django makes anew after each test otherwise (permissions, types of content) nobody asks for.
+    available_apps = list(settings.INSTALLED_APPS)
 
     def setUp(self) -> None:
         for setting in (own_storage(), override_settings(DEMO=True)):
@@ -80,6 +82,17 @@ class BrowserCase(LiveServerTestCase):
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Open the demo shoot").click()
         expect(page.get_by_role("article")).to_have_count(self.shoot.photos.count())
+
+    def go_to(self, title: str, page: Page | None = None) -> "WorkScreen":
+        """Signed in and straight to a photo, for tests of what is done there."""
+        page = page or self.page
+        self.client.force_login(self.demo_user())
+        session = self.client.cookies[settings.SESSION_COOKIE_NAME].value
+        page.context.add_cookies(
+            [{"name": settings.SESSION_COOKIE_NAME, "value": session, "url": self.live_server_url}]
+        )
+        page.goto(f"{self.live_server_url}/photos/{self.shoot.photos.get(title=title).id}")
+        return WorkScreen(page)
 
     def open_photo(self, title: str, page: Page | None = None) -> "WorkScreen":
         page = page or self.page

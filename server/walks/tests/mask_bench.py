@@ -1,28 +1,64 @@
 """The mask bench in a browser: parts added, dragged, and read back as saved."""
 
-from typing import Any
+from collections.abc import Sequence
+from typing import Any, ClassVar
 
 import numpy as np
 
+from nubilis.mask.brush import Brush, Stroke
+from nubilis.mask.combine import Mask
 from nubilis.photo.pyramid import View
-from nubilis.recipe.document import Recipe
+from nubilis.planning import sample_at
+from nubilis.recipe.document import Cast, Pair, Recipe
+from nubilis.remedy.neutralise import Neutralise
 from shoots.models import Photo
 from studio.engines import engines
+from studio.services.save_recipe import save_recipe
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
 
 Point = tuple[float, float]
+Way = tuple[Point, ...]
+
+
+DOWN_THE_GLOW: Way = ((366, 340), (366, 560))
+
+
+def sample_shirt(row: Photo, strokes: Sequence[Way] = ()) -> None:
+    """Save what one has after sampling the tainted shirt and the clean one, and painting so."""
+    engine = engines.get(row)
+    tainted, reference = (sample_at(engine, place) for place in (SHIRT, CLEAN_SHIRT))
+    cast = Cast(
+        id="cast",
+        pairs=(Pair(id="pair", tainted=tainted, reference=reference),),
+        remedies=(Neutralise(id="neutralise"),),
+    )
+    state = save_recipe(row, row.revision, Recipe(casts=(cast,)), row.shoot.owner)
+    if strokes:
+        brush = Brush(id="brush", strokes=tuple(map(_stroke, strokes)))
+        cast = cast.model_copy(update={"mask": Mask(parts=(brush,))})
+        save_recipe(row, state.revision, Recipe(casts=(cast,)), row.shoot.owner)
+
+
+def _stroke(way: Way) -> Stroke:
+    """As the resting brush paints."""
+    points = tuple(((x / 1200, y / 1200), 1.0) for x, y in way)
+    return Stroke(size=0.12, feather=0.6, points=points)
 
 
 class MaskBenchCase(BrowserCase):
-    """A photo open, a pair sampled, no mask yet."""
+    """A photo open, a pair sampled. painted: its mask already; without any there is none
+    yet."""
+
+    painted: ClassVar[tuple[Way, ...]] = ()
 
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
-        self.row = Photo.objects.get(title="Curtain call")
-        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
+        self.row = self.shoot.photos.get(title="Curtain call")
+        sample_shirt(self.row, self.painted)
+        self.screen = self.go_to("Curtain call")
+        if not self.painted:
+            self.page.keyboard.press("p")
 
     def add(self, name: str) -> None:
         self.page.get_by_role("button", name="Add part").click()

@@ -13,8 +13,7 @@ from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
 class Bench(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
+        self.screen = self.go_to("Curtain call")
         self.photo_id = Photo.objects.get(title="Curtain call").id
 
     def masked(self) -> WorkScreen:

@@ -14,6 +14,7 @@ from walks.tests.treated import LIT, TreatedCase
 class Compare(TreatedCase):
     def setUp(self) -> None:
         super().setUp()
+        self.page.wait_for_load_state("networkidle")  # the untouched photo is there to be held up
         self.page.mouse.move(640, 20)
         self.now = self.screen.seen(*LIT)
         self.page.keyboard.down("u")

@@ -11,8 +11,7 @@ from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
 class Hand(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
+        self.screen = self.go_to("Curtain call")
         self.photo_id = Photo.objects.get(title="Curtain call").id
 
     def strokes(self) -> list[dict[str, object]]:

@@ -8,8 +8,7 @@ from walks.tests.browser import BrowserCase
 class Keys(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.open_photo("Curtain call")
+        self.go_to("Curtain call")
         self.page.keyboard.press("Escape")
 
     def sheet(self) -> Locator:

@@ -16,8 +16,7 @@ WALL = (1150, 200)
 class InstrumentCase(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
+        self.screen = self.go_to("Curtain call")
         self.photo_id = Photo.objects.get(title="Curtain call").id
 
     def scope(self) -> Locator:

@@ -5,19 +5,18 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
-from shoots.models import Photo
 from walks.tests.browser import BrowserCase, saved_recipe
-from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
+from walks.tests.mask_bench import sample_shirt
+from walks.tests.test_demo import DOWN_THE_SHIRT, SHIRT
 
 
 class Remedies(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
-        self.photo_id = Photo.objects.get(title="Curtain call").id
-        self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
-        self.screen.stroke(*DOWN_THE_SHIRT)
+        row = self.shoot.photos.get(title="Curtain call")
+        self.photo_id = row.id
+        sample_shirt(row, [tuple(DOWN_THE_SHIRT)])
+        self.screen = self.go_to("Curtain call")
         self.screen.wait_proved()
 
     def menu(self, name: str) -> None:

@@ -16,12 +16,15 @@ CHEEK, FAR_CHEEK = (385, 290), (845, 265)
 
 
 class SamplingCase(BrowserCase):
-    photos = ("Curtain call", "Repair day at the workshop")
+    photos = (
+        "Curtain call",
+        "Repair day at the workshop",
+        "Company portrait in the paint store",
+    )
 
     def setUp(self) -> None:
         super().setUp()
-        self.open_demo()
-        self.screen = self.open_photo("Curtain call")
+        self.screen = self.go_to("Curtain call")
         self.photo_id = Photo.objects.get(title="Curtain call").id
 
     def cast(self, photo_id: int | None = None) -> dict[str, Any]:

@@ -3,17 +3,16 @@
 from typing import Any
 
 from walks.tests.browser import saved_recipe
-from walks.tests.mask_bench import MaskBenchCase
+from walks.tests.mask_bench import DOWN_THE_GLOW, MaskBenchCase
 
 LIT = (366, 440)  # in the glow, under the brush
 
 
 class TreatedCase(MaskBenchCase):
+    painted = (DOWN_THE_GLOW,)
+
     def setUp(self) -> None:
         super().setUp()
-        self.page.keyboard.press("p")
-        self.screen.stroke((366, 340), (366, 560))
-        self.page.keyboard.press("Escape")
         self.screen.wait_proved()
 
     def asked(self, what: str, **more: Any) -> dict[str, Any]:
