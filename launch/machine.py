@@ -50,7 +50,8 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
             ("fonts-dejavu-core", Path("/usr/share/fonts/truetype/dejavu").is_dir()),
         ]
     if for_test:
-        wanted += [("chromium", Path("/usr/bin/chromium").exists())]
+        shell = Path("/usr/bin/chromium-headless-shell")
+        wanted += [("chromium-headless-shell", shell.exists())]
     return [name for name, present in wanted if not present]
 
 

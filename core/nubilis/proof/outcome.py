@@ -24,7 +24,7 @@ BESIDE = 0.15  # of its size, shown around what is looked at closely
 FULL = 0.5  # coverage: where a mask counts as on
 CLEAN = 0.1  # amount of the cast: what carries less counts as not tainted
 
-Area = tuple[slice, slice]
+Spans = tuple[slice, slice]
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,7 +50,7 @@ class Outcome:
         return difference_plane(*self.lab)
 
     @cached_property
-    def area(self) -> Area:
+    def area(self) -> Spans:
         """Rows and columns that hold all that the masks reach, and as much around as judging looks at."""
         spans = []
         for axis, size in ((1, self.view.shape[0]), (0, self.view.shape[1])):

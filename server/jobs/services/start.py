@@ -21,7 +21,7 @@ def start(
     owner: User, kind: str, shoot: Shoot, photo: Photo | None = None, **arguments: Any
 ) -> Job:
     """arguments["photos"], if it goes through several: their ids. What is under way already on the same is
-    given back instead of being done twice."""
+    given back instead of being done twice. Raises Missing."""
     with transaction.atomic():
         # One at a time decides whether there is anything to start.
         Shoot.objects.select_for_update().get(id=shoot.id)
@@ -34,8 +34,7 @@ def start(
             owner=owner, kind=kind, shoot=shoot, photo=photo, arguments=arguments, total=total
         )
     enqueue(kind, job.id)
-    job.refresh_from_db()
-    return job
+    return own_job(owner, job.id)  # as it is now; its photo may be gone already
 
 
 def own_job(owner: User, job_id: UUID) -> Job:

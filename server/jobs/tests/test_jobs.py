@@ -119,8 +119,8 @@ class Stopping(JobCase):
 
         with mock.patch.dict(kinds.KINDS, {"deliver": work}):
             body = {"revision": 1, "file_format": "png"}
-            with self.assertRaises(Job.DoesNotExist):
-                self.send("post", f"/photos/{photo.id}/deliveries", body)
+            answer = self.send("post", f"/photos/{photo.id}/deliveries", body)
+        self.refused(answer, 404, "nothing here")
         self.assertFalse(Job.objects.exists())
 
 

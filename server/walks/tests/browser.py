@@ -28,6 +28,7 @@ ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--no-first-run",
 ]  # fmt: skip
+CHROMIUM = "/usr/bin/chromium-headless-shell"  # the whole browser draws its own frame all the time
 PATIENCE = 30_000  # ms: a slow machine may compile a kernel meanwhile
 # An expectation is met when it is met; how fast is for the benchmarks, and this machine may be busy.
 expect.set_options(timeout=PATIENCE)
@@ -40,7 +41,7 @@ DEMO_USER = 1  # the same in every test, so that what engines know of a photo is
 def chromium() -> Browser:
     """One for all tests of this process; each has its own contexts."""
     playwright = sync_playwright().start()
-    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
 
     def close() -> None:
         browser.close()
