@@ -7,6 +7,7 @@ import numpy as np
 
 from bench.speed import median_ms
 from bench.workload import large_photo
+from nubilis.arrays import Floats
 from nubilis.engine.engine import Engine
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import key_around
@@ -20,6 +21,8 @@ from nubilis.mask.refine import Refine
 from nubilis.mask.similar import Similar
 from nubilis.mask.snap import Snap
 from nubilis.photo.pyramid import View
+from nubilis.settle.base import Base
+from nubilis.settle.state import Settled
 
 # Round the photo's middle, sloppily.
 SNAP = Snap(
@@ -109,7 +112,7 @@ def _first_answers(engine: Engine) -> list[str]:
     shifts = iter(np.linspace(0.0, 1e-3, 200).tolist())
 
     def anew(part: AnyPart) -> Callable[[], object]:
-        def made() -> Mask:
+        def made() -> Floats:
             by = next(shifts)
             if isinstance(part, Snap):
                 moved = {"loop": tuple((x + by, y) for x, y in part.loop)}
@@ -121,10 +124,11 @@ def _first_answers(engine: Engine) -> list[str]:
                 dab = stroke.model_copy(update={"points": (((at[0] + by, at[1]), pressure),)})
                 moved = {"strokes": (dab,)}
             else:
-                moved = {"id": f"g{by * 1e6:.0f}"}
-            return Mask(parts=(part.model_copy(update=moved),))
+                # It has nothing to move, so it is looked for under another light.
+                return engine.mask(Mask(parts=(part,)), view, Settled(Base(exposure=by)))
+            return engine.mask(Mask(parts=(part.model_copy(update=moved),)), view)
 
-        return lambda: engine.mask(made(), view)
+        return made
 
     dab = Stroke(size=0.1, edges=True, points=(((0.5, 0.3), 1.0),))
     return [

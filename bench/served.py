@@ -5,6 +5,7 @@
 A 24 MP photo is added to the demo shoot and taken out again.
 """
 
+import json
 import statistics
 import sys
 import tempfile
@@ -109,6 +110,40 @@ def figures(served: Served, photo: int, recipe: Recipe) -> list[tuple[str, str, 
     ]
 
 
+PLACES = ((0.3, 0.35), (0.28, 0.5), (0.16, 0.34), (0.35, 0.3), (0.25, 0.6))
+
+
+def adopted(served: Served, photo: int) -> list[tuple[str, str, str]]:
+    """A photo with five adopted findings, each a mask picture; its last amount moved."""
+    path = f"/photos/{photo}"
+    recipe = Recipe().model_dump(mode="json")
+    for number, at in enumerate(PLACES):
+        asked = {"recipe": recipe, "said": {"places": [at]}}
+        lines = served.send("POST", f"{path}/look", data=asked).text().strip().splitlines()
+        (found, *_) = json.loads(lines[-1])["survey"]["findings"]
+        cast = served.send("POST", f"{path}/findings/{found['id']}/adopt", data={}).json()
+        recipe["casts"].append(cast | {"id": f"cast-{number}"})
+    view = {"size": [1500, 1000], "region": [0, 0, 1500, 1000], "draft": True}
+
+    def picture(amount: float) -> float:
+        recipe["casts"][-1]["remedies"][0]["amount"] = amount
+        return ms(lambda: served.send("POST", f"{path}/picture", data={"recipe": recipe} | view))
+
+    def measured(x: float) -> float:
+        body = {"at": [x, 0.3], "recipe": recipe}
+        return ms(lambda: served.send("POST", f"{path}/measure", data=body))
+
+    picture(0.3)
+    pictures = statistics.median(picture(0.3 + i / 100) for i in range(1, 36))
+    places = statistics.median(measured(0.3 + i / 1000) for i in range(25))
+    size = len(json.dumps(recipe)) / 1000
+    return [
+        ("five adopted findings: the recipe", f"{size:.0f} kB", ""),
+        ("five adopted findings: picture after an amount moved", f"{pictures:.0f} ms", ""),
+        ("five adopted findings: a place measured", f"{places:.0f} ms", ""),
+    ]
+
+
 def switched(served: Served, photo: int) -> list[tuple[str, str, str]]:
     page = served.page
     page.goto(f"{served.address}/photos/{photo}")
@@ -148,7 +183,8 @@ def main(address: str) -> None:
         served = Served(browser.new_page(viewport={"width": 1280, "height": 800}), address)
         added = served.add(file)
         try:
-            rows = [*figures(served, added, recipe), *switched(served, added), *proved(served)]
+            rows = [*figures(served, added, recipe), *adopted(served, added)]
+            rows += [*switched(served, added), *proved(served)]
         finally:
             served.page.goto(served.address)
             served.send("DELETE", f"/shoots/{served.shoot}/photos/{added}")

@@ -24,7 +24,7 @@ from nubilis.find.look import look
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import Point, mask_picture, plan_fix
+from nubilis.planning import Point, plan_fix, read_mask
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.recipe.asset import Bundle
@@ -215,7 +215,7 @@ def _auto(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe
 def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe:
     mask = None
     if options.mask:
-        mask = assets.keep(mask_picture(read_photo(options.mask), engine.photo))
+        mask = assets.keep(read_mask(options.mask, engine.photo))
     return plan_fix(
         engine,
         options.tainted,

@@ -1,18 +1,20 @@
 """Making a recipe from places: what the command line does in one go and a person click by click."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 import numpy as np
 
 from nubilis.cast.direction import MeasuredPair, outvoted, same_cast
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import neutral_of, place_of, sampled
-from nubilis.errors import RecipeError
+from nubilis.errors import PhotoError, RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.mask.picture import Picture
 from nubilis.mask.whole import Whole
 from nubilis.photo.grey import grey_png
 from nubilis.photo.picture import Photo
+from nubilis.photo.read import read_header, read_photo
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
 from nubilis.remedy.neutralise import Neutralise
@@ -26,13 +28,30 @@ def sample_at(engine: Engine, point: Point) -> Sample:
 
 
 def mask_picture(mask: Photo, photo: Photo) -> bytes:
-    """An imported grey picture as the PNG that a part refers to. Raises RecipeError when it is of another
-    size."""
-    if (mask.width, mask.height) != (photo.width, photo.height):
-        raise RecipeError(
-            f"the mask is {mask.width} x {mask.height}, the photo {photo.width} x {photo.height}"
-        )
+    """A grey picture as the PNG that a part refers to. Raises RecipeError when it is of another size."""
+    _check_size((mask.width, mask.height), photo)
     return grey_png(mask.codes[..., 1])
+
+
+def read_mask(source: Path, photo: Photo) -> bytes:
+    """The same of an imported file, which is decoded only if it is of the right size. Raises RecipeError,
+    PhotoError."""
+    try:
+        with source.open("rb") as file:
+            header = read_header(file)
+    except OSError as error:
+        raise PhotoError(f"cannot read {source}: {error.strerror}") from error
+    turned = header.orientation in (5, 6, 7, 8)
+    _check_size(header.size[::-1] if turned else header.size, photo)
+    return mask_picture(read_photo(source), photo)
+
+
+def _check_size(size: tuple[int, ...], photo: Photo) -> None:
+    if tuple(size) != (photo.width, photo.height):
+        width, height = size
+        raise RecipeError(
+            f"the mask is {width} x {height}, the photo {photo.width} x {photo.height}"
+        )
 
 
 def plan_fix(

@@ -13,6 +13,7 @@ from unittest import mock
 
 import numpy as np
 
+from nubilis import planning
 from nubilis.engine import engine as engine_module
 from nubilis.engine.engine import Engine
 from nubilis.errors import PhotoError, RecipeError
@@ -80,6 +81,19 @@ class Bombs(unittest.TestCase):
         lines = told.stdout.splitlines()
         self.assertEqual(len(lines), 4)
         self.assertTrue(all("the limit is 200 megapixels" in line for line in lines), lines)
+
+    def test_a_mask_of_another_size_is_not_decoded(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "mask.png"
+            path.write_bytes(png_bomb(10_000, 10_000, whole=False))
+            with (
+                mock.patch.object(planning, "read_photo") as decoded,
+                self.assertRaisesRegex(
+                    RecipeError, "the mask is 10000 x 10000, the photo 300 x 200"
+                ),
+            ):
+                planning.read_mask(path, wall_photo())
+        decoded.assert_not_called()
 
     def test_a_header_that_makes_no_sense_is_one_line(self) -> None:
         good = grey_png(np.zeros((4, 4), np.uint8))

@@ -70,6 +70,14 @@ class Frozen(unittest.TestCase):
         )
 
 
+class Numbers(unittest.TestCase):
+    def test_samples_are_numbered_as_the_browser_numbers_them(self) -> None:
+        """The browser's own test reads the same file (edit.test.ts)."""
+        (cast,) = read_recipe(frozen("numbered")).casts
+        numbers = json.loads(frozen("numbers"))
+        self.assertEqual(cast.numbers(), numbers)
+
+
 class Travelling(unittest.TestCase):
     def setUp(self) -> None:
         self.recipe, self.files = read_file(frozen(f"version-{VERSION}"))

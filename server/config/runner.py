@@ -10,7 +10,7 @@ from typing import Any
 
 from django.test import LiveServerTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
-from django.test.utils import iter_test_cases
+from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
 
 
 class SharedRunner(DiscoverRunner):

@@ -19,7 +19,7 @@ _BINS = 12_000
 
 
 @dataclass(frozen=True)
-class Area:
+class AreaFigures:
     """CIEDE2000 and L* change over an area. share: of the picture's pixels."""
 
     share: float
@@ -33,9 +33,9 @@ class Area:
 class Comparison:
     """changed_codes: pixels outside the mask whose code values differ at all."""
 
-    whole: Area
-    inside: Area | None
-    outside: Area | None
+    whole: AreaFigures
+    inside: AreaFigures | None
+    outside: AreaFigures | None
     changed_codes_outside: int | None
 
 
@@ -56,10 +56,10 @@ class _Tally:
             self.most = max(self.most, float(difference.max()))
             self.n += difference.size
 
-    def area(self, pixels: int) -> Area:
+    def area(self, pixels: int) -> AreaFigures:
         n = max(self.n, 1)
         p95 = float(np.searchsorted(np.cumsum(self.counts), 0.95 * n) * _STEP) if self.n else 0.0
-        return Area(self.n / pixels, self.total / n, p95, self.most, self.light / n)
+        return AreaFigures(self.n / pixels, self.total / n, p95, self.most, self.light / n)
 
 
 def compare(before: Photo, after: Photo, inside: npt.NDArray[np.bool_] | None = None) -> Comparison:

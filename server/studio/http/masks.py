@@ -11,9 +11,8 @@ from config.requests import Request
 from nubilis.errors import PlaceError
 from nubilis.mask.picture import Picture
 from nubilis.photo.grey import BITS, grey_file
-from nubilis.photo.read import read_photo
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
-from nubilis.planning import mask_picture
+from nubilis.planning import read_mask
 from nubilis.proof.at_place import Covering, parts_at
 from nubilis.proof.key_levels import key_levels
 from nubilis.recipe.document import Recipe
@@ -58,8 +57,8 @@ def bring_in(
 ) -> Picture:
     """A grey picture of the photo's own size as a part."""
     row = own_photo(request.user, photo_id)
-    grey = read_photo(Path(file.temporary_file_path()))  # type: ignore[attr-defined]
-    asset = keep_asset(mask_picture(grey, engines.get(row).photo), row)
+    path = Path(file.temporary_file_path())  # type: ignore[attr-defined]
+    asset = keep_asset(read_mask(path, engines.get(row).photo), row)
     return Picture(id=id, asset=asset)
 
 

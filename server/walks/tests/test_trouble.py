@@ -1,7 +1,15 @@
 """When things go wrong: two windows, a lost server, wrong words at the door, other people's photos."""
 
+import time
+from typing import Any
+from unittest import mock
+
+from jobs.kinds import KINDS
+from jobs.models import Job
+from jobs.progress import Progress
 from playwright.sync_api import expect
 
+from delivery.models import Delivery
 from shoots.models import Photo
 from walks.tests.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
@@ -68,6 +76,27 @@ class Trouble(BrowserCase):
         page.get_by_role("button", name="Room", exact=True).click()
         page.get_by_role("menuitem", name="Sign out").click()
         expect(page.get_by_label("Password")).to_be_visible()
+
+    def test_a_file_that_is_being_made_can_be_stopped(self) -> None:
+        def endless(job: Job, progress: Progress) -> dict[str, Any]:
+            while True:
+                progress.tell(0.4)
+                time.sleep(0.05)
+
+        self.go_to("Curtain call")
+        self.page.get_by_role("button", name="Deliver").click()
+        dialog = self.page.get_by_role("dialog")
+        with mock.patch.dict(KINDS, {"deliver": endless}):
+            dialog.get_by_role("button", name="Make the file").click()
+            expect(dialog.get_by_text("Making it")).to_be_visible()
+            # The work goes on without the page, which finds it again.
+            self.page.reload()
+            self.page.get_by_role("button", name="Deliver").click()
+            expect(dialog.get_by_text("Making it")).to_be_visible()
+            dialog.get_by_role("button", name="Cancel").click()
+            expect(dialog.get_by_role("button", name="Make the file")).to_be_visible()
+        self.assertEqual(Job.objects.get().state, Job.State.CANCELLED)
+        self.assertFalse(Delivery.objects.exists())
 
     def test_what_is_not_there(self) -> None:
         self.open_demo()

@@ -2,6 +2,14 @@ import { call, reasonOf } from '../api/client';
 import type { Job } from '../api/types';
 
 const EVERY_MS = 300;
+/** Short work is told at once. */
+const FIRST_MS = 60;
+
+const WORK: Record<string, string> = {
+  look: 'Looking for casts',
+  prove: 'Making proof sheets',
+  deliver: 'Making the last file',
+};
 
 /** Follows one piece of long work at the server, which goes on whether or not anybody follows it. */
 export class Following {
@@ -27,7 +35,8 @@ export class Following {
     const { job } = this;
     if (this.trouble) return this.trouble;
     if (job?.state === 'failed') return job.error;
-    if (job?.state === 'interrupted') return 'This was interrupted, because the server was stopped';
+    if (job?.state === 'interrupted')
+      return `${WORK[job.kind] ?? 'This'} was interrupted, because the server was stopped`;
     return job?.troubles.at(-1) ?? '';
   }
 
@@ -66,7 +75,8 @@ export class Following {
     this.job = job;
     this.onstep(job);
     clearTimeout(this.#timer);
-    if (!job.over) this.#timer = window.setTimeout(() => void this.#look(job), EVERY_MS);
+    const wait = job.state === 'waiting' ? FIRST_MS : EVERY_MS;
+    if (!job.over) this.#timer = window.setTimeout(() => void this.#look(job), wait);
   }
 
   async #look({ id }: Job): Promise<void> {

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import document from '../../../../core/tests/recipes/numbered.json';
+import numbers from '../../../../core/tests/recipes/numbers.json';
 import type { Cast, Recipe, Sample } from '../api/types';
 import * as edit from './edit';
 import { capital, letterOf, nameOf, newPart, newRemedy } from './kinds';
@@ -158,6 +160,13 @@ describe('samples', () => {
       ['keep', 4],
     ]);
     expect(edit.numberOf(two, made)).toBeNull();
+  });
+
+  it('have the numbers that the core gives them', () => {
+    const numbered = document.casts[0] as unknown as Cast;
+    const own = edit.markedSamples(numbered).filter((m) => m.role !== 'reference');
+    const told = Object.fromEntries(own.map((m) => [m.id, String(m.number)]));
+    expect(told).toEqual(numbers);
   });
 
   it('go with their pair, and a pair waits again without its reference', () => {
