@@ -26,4 +26,5 @@ class Units(unittest.TestCase):
             for test in file["assertionResults"]:
                 with self.subTest(f"{name}: {test['fullName']}"):
                     self.assertEqual(test["status"], "passed", "\n".join(test["failureMessages"]))
+        self.assertEqual(ran.returncode, 0, ran.stderr)
         self.assertGreater(told["numPassedTests"], 50)

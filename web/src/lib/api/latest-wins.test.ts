@@ -28,17 +28,3 @@ it('runs one at a time, and of those asked for meanwhile the newest', async () =
   latest.want(5);
   expect(begun).toEqual([1, 4, 5]);
 });
-
-it('goes on after work that failed', async () => {
-  const begun: number[] = [];
-  const latest = new LatestWins<number>(async (request) => {
-    begun.push(request);
-    if (request === 1) throw new Error('failed');
-  });
-  const failed = new Promise((resolve) => process.once('unhandledRejection', resolve));
-  latest.want(1);
-  await failed;
-  expect(latest.busy).toBe(false);
-  latest.want(2);
-  expect(begun).toEqual([1, 2]);
-});
