@@ -171,7 +171,7 @@ def find(page: Page) -> None:
 
 def main(address: str) -> None:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         shot(page, "sign-in")

@@ -95,6 +95,7 @@ export const TASKS: Task[] = [
       'Copy a cast to other photos from its card. The colour part of its mask is worked out anew on each; shapes stay where they are.',
       'Copies stay linked: what you change on one can be carried over to the others, except where a photo was touched up.',
       'On the contact sheet each photo shows the dials of its casts; its proof sheet covers all of them.',
+      'Looking at all photos, proving them and making files go on when you leave the page; come back to see how far they are.',
     ],
     picture: { src: shoot, alt: 'The contact sheet with the dials of every photo' },
   },
@@ -123,4 +124,8 @@ export const TROUBLES: [string, string][] = [
   ['The skin looks flat', 'Lower the amount, or take a skin reference instead of a neutral.'],
   ['The edge of the mask shows', 'Soften the mask, or let it follow edges.'],
   ['A garment of the cast’s colour was found', 'Dismiss the finding: it stays away on this photo.'],
+  [
+    'It says that work was interrupted',
+    'The server was stopped meanwhile. Look at the others, prove the rest, or make the file again: what was done stays.',
+  ],
 ];
