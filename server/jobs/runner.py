@@ -3,6 +3,7 @@
 A queue with workers of its own would take this file's place, and no other: what it is given is an id.
 """
 
+import logging
 import queue
 import threading
 from uuid import UUID
@@ -12,6 +13,7 @@ from django.db import close_old_connections, connections, transaction
 
 from jobs.services.run import run
 
+log = logging.getLogger(__name__)
 _lanes: dict[str, "queue.SimpleQueue[UUID]"] = {}
 _lock = threading.Lock()
 
@@ -38,5 +40,9 @@ def _serve(lane: "queue.SimpleQueue[UUID]") -> None:
     while True:
         job_id = lane.get()
         close_old_connections()
-        run(job_id)
-        connections.close_all()
+        try:
+            run(job_id)
+        except Exception:  # such as a database that is away: the next job may find it back
+            log.exception("job %s", job_id)
+        finally:
+            connections.close_all()

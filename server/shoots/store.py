@@ -147,5 +147,5 @@ def forget_halves() -> None:
     for folder in (settings.ORIGINALS, settings.ASSETS, settings.THUMBNAILS, settings.DELIVERIES):
         for part in Path(folder).rglob("*.part"):
             part.unlink(missing_ok=True)
-    for upload in Path(settings.FILE_UPLOAD_TEMP_DIR).iterdir():
+    for upload in Path(settings.FILE_UPLOAD_TEMP_DIR).glob("*.upload*"):
         upload.unlink(missing_ok=True)

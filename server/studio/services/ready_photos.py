@@ -14,8 +14,7 @@ from nubilis.find.colours import Reduced, reduced
 from nubilis.find.look import Surveyor
 from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
-from nubilis.settle.apply import settled
-from nubilis.settle.base import Base
+from nubilis.settle.state import Settled
 from shoots.models import Photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.engines import engines
@@ -33,7 +32,7 @@ def ready_photo(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
     key = photo.content_hash, recipe, tuple(o.content_hash for o in near)
 
     def make() -> Surveyor:
-        return Surveyor(engines.get(photo), recipe, list(_palettes(near, recipe.base)))
+        return Surveyor(engines.get(photo), recipe, list(_palettes(near, recipe.state)))
 
     return key, _ready.get(key, make)
 
@@ -44,21 +43,21 @@ def _neighbours(photo: Photo) -> list[Photo]:
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
 
 
-def _palettes(photos: list[Photo], base: Base) -> Iterator[Reduced]:
+def _palettes(photos: list[Photo], state: Settled) -> Iterator[Reduced]:
     """A photo whose files are lost lends nothing, and keeps none of the others from being looked at."""
     for photo in photos:
         with suppress(PhotoError):
-            yield _small(photo, base)
+            yield _small(photo, state)
 
 
-def _small(photo: Photo, base: Base) -> Reduced:
-    """Under the same base: the photos of a shoot are taken to be balanced alike."""
+def _small(photo: Photo, state: Settled) -> Reduced:
+    """In the same state: the photos of a shoot are taken to be balanced alike."""
     if not thumbnail_path(photo.content_hash).is_file():
         write_thumbnail(engines.get(photo), photo.content_hash)
-    return _read_small(photo.content_hash, base)
+    return _read_small(photo.content_hash, state)
 
 
 @lru_cache(maxsize=60)
-def _read_small(content: str, base: Base) -> Reduced:
+def _read_small(content: str, state: Settled) -> Reduced:
     codes = imagecodecs.jpeg8_decode(thumbnail_path(content).read_bytes())
-    return reduced(settled(decode(np.asarray(codes, dtype=np.uint8), srgb()), base))
+    return reduced(state.applied(decode(np.asarray(codes, dtype=np.uint8), srgb())))
