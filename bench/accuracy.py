@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bench.scenes import Scene, lab_of, tainted_scenes
+from nubilis.arrays import Floats
 from nubilis.cast.direction import MeasuredPair, angle_between, outvoted
 from nubilis.colour.difference import difference_plane
 from nubilis.engine.engine import Engine
@@ -16,6 +17,7 @@ from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Recipe
 from nubilis.remedy.match import Match
 
+PAST, WORSE = 3.0, 2.0  # CIELAB, ΔE2000: what the eye takes for a fault of the treatment
 CLEAN = 0.5  # ΔE2000 below which a pixel counts as never tainted
 JITTER = 5.0  # pixels
 GRAIN = 3.0  # code values, standard deviation
@@ -38,7 +40,9 @@ class Score:
     """CIEDE2000 to the truth, mean and 95th percentile in the tainted area, before and after.
 
     outside: mean error added where there was no taint; lightness: mean |ΔL*| moved under the mask;
-    guards: the most that a kept colour moved; share: of the mean taint that is left.
+    guards: the most that a kept colour moved; after99: 99th percentile; past: share of the tainted area
+    that was taken past the truth, along its own taint, by more than PAST; worse: share of the whole photo
+    that is farther from the truth than before by more than WORSE; share: of the mean taint that is left.
     """
 
     scene: str
@@ -50,6 +54,9 @@ class Score:
     outside: float
     lightness: float
     guards: float
+    after99: float
+    past: float
+    worse: float
 
     @property
     def share(self) -> float:
@@ -86,7 +93,17 @@ def score(scene: Scene, how: How = How()) -> Score:
         float((error - error_before)[clean].mean()) if clean.any() else 0.0,
         float(np.abs((lab_after[0] - lab_before[0])[masked]).mean()),
         max(kept, default=0.0),
+        float(np.percentile(error[bad], 99)),
+        float((_beyond(lab_before, lab_after, truth)[bad] > PAST).mean()),
+        float((error - error_before > WORSE).mean()),
     )
+
+
+def _beyond(before: Floats, after: Floats, truth: Floats) -> Floats:
+    """How far each pixel (3, h, w) was moved along its taint beyond the truth, CIELAB."""
+    taint = before - truth
+    size = np.maximum(np.sqrt((taint**2).sum(axis=0)), 1e-6)
+    return np.asarray(((before - after) * taint).sum(axis=0) / size - size)
 
 
 def _missed(points: list[Point], photo: Photo, seed: int) -> list[Point]:
@@ -110,16 +127,21 @@ def _matching(recipe: Recipe) -> Recipe:
 def report() -> list[str]:
     """Markdown lines."""
     lines = [
-        "| scene | pairs | mean before | after | left | p95 before | after | outside | ΔL* |",
-        "|---|---|---|---|---|---|---|---|---|",
+        "| scene | pairs | mean before | after | left | p95 before | after | p99 "
+        "| past | worse | outside | ΔL* |",
+        "|---|---|---|---|---|---|---|---|---|---|---|---|",
     ]
     for least in (1, 2, 3):
         scores = [score(s, How(least)) for s in tainted_scenes()]
         lines += [_line(s) for s in scores]
         name = "one pair per cast" if least == 1 else f"at least {least} pairs"
         left, worst, outside, light = _summary(scores)
+        p99, past, worse = (
+            float(np.mean([getattr(s, of) for s in scores])) for of in ("after99", "past", "worse")
+        )
         lines.append(
-            f"| **mean, {name}** | | | | **{left}** (worst {worst}) | | | {outside} | {light} |"
+            f"| **mean, {name}** | | | | **{left}** (worst {worst}) | | "
+            f"| {p99:.1f} | {past:.1%} | {worse:.1%} | {outside} | {light} |"
         )
     return [*lines, "", *_variants(), "", *_robustness(), "", *_wrong_pairs()]
 
@@ -127,7 +149,8 @@ def report() -> list[str]:
 def _line(s: Score) -> str:
     return (
         f"| {s.scene} | {s.pairs} | {s.before:.1f} | {s.after:.1f} | {s.share:.2f} "
-        f"| {s.before95:.1f} | {s.after95:.1f} | {s.outside:.2f} | {s.lightness:.2f} |"
+        f"| {s.before95:.1f} | {s.after95:.1f} | {s.after99:.1f} | {s.past:.1%} | {s.worse:.1%} "
+        f"| {s.outside:.2f} | {s.lightness:.2f} |"
     )
 
 

@@ -178,7 +178,8 @@ def main(address: str) -> None:
         file = Path(name) / "large.jpg"
         write_photo(file, photo, "jpeg")
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         served = Served(browser.new_page(viewport={"width": 1280, "height": 800}), address)
         added = served.add(file)
