@@ -148,6 +148,7 @@ def figures(page: Page) -> None:
 
 def find(page: Page) -> None:
     """What the finder says of the curtain scene, its map, and the base's bench."""
+    page.get_by_role("application").wait_for()  # the contact sheet has a button of that name too
     page.get_by_role("button", name="Look for casts").click()
     page.get_by_role("article", name="Finding").first.hover()
     shot(page, "findings", 2500)
@@ -171,7 +172,8 @@ def find(page: Page) -> None:
 
 def main(address: str) -> None:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
+        whole = "/usr/bin/chromium"  # whose letters are those that people see
+        browser = playwright.chromium.launch(executable_path=whole, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         shot(page, "sign-in")

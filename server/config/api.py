@@ -1,7 +1,5 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
-import errno
-
 from django.http import Http404, HttpRequest, HttpResponse
 from jobs.api import router as jobs
 from ninja import NinjaAPI
@@ -9,7 +7,7 @@ from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
 
 from accounts.api import router as accounts
-from config.errors import Missing, Refused
+from config.errors import DISK_FULL, Missing, Refused, is_disk_full, one_line
 from delivery.api import router as delivery
 from keys.api import router as keys
 from nubilis.errors import NubilisError
@@ -46,7 +44,7 @@ api.add_router("", keys)
 
 
 def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:
-    return api.create_response(request, {"detail": " ".join(text.split()), **more}, status=status)
+    return api.create_response(request, {"detail": one_line(text), **more}, status=status)
 
 
 @api.exception_handler(Refused)
@@ -79,6 +77,6 @@ def _unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
 
 @api.exception_handler(OSError)
 def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
-    if error.errno in (errno.ENOSPC, errno.EDQUOT):
-        return _tell(request, "The disk is full; nothing was lost, but this was not stored", 507)
+    if is_disk_full(error):
+        return _tell(request, DISK_FULL, 507)
     raise error

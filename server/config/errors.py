@@ -1,5 +1,18 @@
 """Requests that are understood and refused, with what the person should know."""
 
+import errno
+
+DISK_FULL = "The disk is full; nothing was lost, but this was not stored"
+
+
+def one_line(error: object) -> str:
+    """What is said of it, without line breaks."""
+    return " ".join(str(error).split())
+
+
+def is_disk_full(error: BaseException) -> bool:
+    return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
+
 
 class Refused(Exception):
     """status: as HTTP counts; more: further fields of the answer."""

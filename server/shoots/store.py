@@ -10,13 +10,13 @@ import shutil
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from uuid import uuid4
 
 from django.conf import settings
 from django.db import transaction
 
 from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Asset, asset_of, nowhere
+from shoots.files import written_whole
 from shoots.models import Photo, Stored, Use
 
 _CHUNK = 2**20
@@ -66,13 +66,18 @@ def use_assets(photo: Photo, assets: Iterable[str]) -> None:
     RecipeError when one is not there."""
     used = Use.objects.filter(photo=photo, stored__kind=ASSET)
     for sha256 in sorted(set(assets) - set(used.values_list("stored__sha256", flat=True))):
-        own = Use.objects.filter(photo__shoot__owner=photo.shoot.owner_id, stored__kind=ASSET)
-        if not own.filter(stored__sha256=sha256).exists():
+        if not _owns(photo.shoot.owner_id, sha256):
             nowhere(sha256)
         stored = Stored.objects.select_for_update().get(kind=ASSET, sha256=sha256)
         if not stored.there:
             nowhere(sha256)
         Use.objects.get_or_create(stored=stored, photo=photo)
+
+
+def _owns(owner_id: int, sha256: str) -> bool:
+    """Whether a photo of a person's has a use for an asset."""
+    own = Use.objects.filter(photo__shoot__owner=owner_id, stored__kind=ASSET)
+    return own.filter(stored__sha256=sha256).exists()
 
 
 class OwnAssets:
@@ -82,8 +87,7 @@ class OwnAssets:
         self.owner_id = owner_id
 
     def __call__(self, sha256: str) -> bytes:
-        own = Use.objects.filter(photo__shoot__owner=self.owner_id, stored__kind=ASSET)
-        if not own.filter(stored__sha256=sha256).exists():
+        if not _owns(self.owner_id, sha256):
             return nowhere(sha256)
         try:
             return asset_path(sha256).read_bytes()
@@ -102,23 +106,12 @@ def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> 
         row = one.select_for_update().get()
         path = _path(kind, sha256)
         if not (path.is_file() and path.stat().st_size == size):
-            _whole(path, fill)
+            written_whole(path, fill)
+            path.chmod(0o444)
         if not row.there:
             row.there = True
             row.save(update_fields=["there"])
         yield row
-
-
-def _whole(target: Path, fill: Callable[[Path], object]) -> None:
-    """Half a file is never seen under its final name."""
-    target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_name(f"{target.name}.{uuid4().hex}.part")
-    try:
-        fill(part)
-        part.chmod(0o444)
-        part.replace(target)
-    finally:
-        part.unlink(missing_ok=True)
 
 
 def sweep(ids: Iterable[int] | None = None) -> None:

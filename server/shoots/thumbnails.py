@@ -2,7 +2,6 @@
 
 import hashlib
 from pathlib import Path
-from uuid import uuid4
 
 import imagecodecs
 from django.conf import settings
@@ -11,6 +10,7 @@ from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
+from shoots.files import written_whole
 
 EDGE = 560  # pixels: sharp at 280 on a screen of double density
 QUALITY = 88
@@ -28,12 +28,7 @@ def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -
     view = View.fit(engine.photo, EDGE)
     jpeg = imagecodecs.jpeg8_encode(display(engine, recipe, view, Show.NOW, None), level=QUALITY)
     path = thumbnail_path(content, recipe)
-    part = path.with_name(f"{path.stem}.{uuid4().hex}.part")
-    try:
-        part.write_bytes(jpeg)
-        part.replace(path)
-    finally:
-        part.unlink(missing_ok=True)
+    written_whole(path, lambda part: part.write_bytes(jpeg))
     # One of the untouched photo and one as it is now; what was made for earlier recipes is litter.
     for other in path.parent.glob(f"{content}-*.jpg"):
         if other not in (path, thumbnail_path(content)):

@@ -117,13 +117,14 @@ class Engine:
 
     def measured(self, statistic: Statistic, state: Settled, mask: Mask) -> Any:
         """A statistic of the settled photo; mask: of the cast that it is asked for."""
-        view, of_mask = self.analysis_view, statistic.of_mask
+        view = self.analysis_view
 
         def measure() -> Any:
             picture = self.settled(view, state)
-            return statistic.measure(picture, *([self.mask(mask, view, state)] * of_mask))
+            return statistic.of(picture, lambda: self.mask(mask, view, state))
 
-        return self._measured.get((statistic, state, mask if of_mask else None), measure)
+        key = statistic, state, mask if statistic.of_mask else None
+        return self._measured.get(key, measure)
 
     def mask_codes(self, mask: Mask, bits: int, state: Settled = AS_IT_CAME) -> Codes:
         """A mask over the whole photo at full size, code values of 8 or 16 bits (h, w)."""

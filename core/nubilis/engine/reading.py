@@ -17,7 +17,7 @@ from nubilis.mask.part import Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast
-from nubilis.remedy.remedy import Evidence, Ground, Statistic
+from nubilis.remedy.remedy import Evidence, Ground, Statistic, applied_in_order
 from nubilis.settle.state import Settled
 
 Keep = Callable[[Hashable, Callable[[], Floats]], Floats]
@@ -79,11 +79,7 @@ class Reading:
         mask = self.mask(cast.mask, view)
         if not mask.any():
             return rgb
-        ground = self._ground(casts, mask, view)
-        for remedy in cast.remedies:
-            if remedy.acts:
-                rgb = remedy.applied(rgb, mask, ground)
-        return rgb
+        return applied_in_order(cast.remedies, rgb, mask, self._ground(casts, mask, view))
 
     def _ground(self, casts: Sequence[Cast], mask: Floats, view: View) -> Ground:
         before = self.settled(view)

@@ -20,7 +20,7 @@ from nubilis.engine.sample import Measured, describe
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Cast, Recipe
-from nubilis.remedy.remedy import Ground
+from nubilis.remedy.remedy import Ground, applied_in_order
 from nubilis.settle.state import Settled
 
 COLOURS = 12  # that a photo is summed up in
@@ -106,13 +106,10 @@ def _alone(
         settled=came,
         evidence_for=partial(engine.evidence, state, casts),
         passes=lambda _: [(step.shift, full) for step in engine.passes(state, casts)],
-        measured=lambda statistic: statistic.measure(came, *([full] * statistic.of_mask)),
+        measured=lambda statistic: statistic.of(came, lambda: full),
         read=lambda field: read_amount(field, came, full, ONE_PIXEL),
     )
-    rgb = came
-    for remedy in casts[-1].remedies:
-        if remedy.acts:
-            rgb = remedy.applied(rgb, full, ground)
+    rgb = applied_in_order(casts[-1].remedies, came, full, ground)
     return np.asarray(rgb[:, 0, 0], dtype=np.float64)
 
 

@@ -1,6 +1,6 @@
 """What every kind of remedy shares, and what it is told about the region where it acts."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar
 
@@ -39,6 +39,10 @@ class Statistic:
     name: str
     measure: Callable[..., Any]
     of_mask: bool = False
+
+    def of(self, rgb_linear: Floats, mask: Callable[[], Floats]) -> Any:
+        """Measured; the mask is asked for only where it counts."""
+        return self.measure(rgb_linear, *([mask()] if self.of_mask else []))
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,3 +87,13 @@ class Remedy(Model):
     def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
         """The region with the remedy, float32 (3, h, w), bit for bit as before where the mask is 0."""
         raise NotImplementedError
+
+
+def applied_in_order(
+    remedies: Sequence[Remedy], rgb: Floats, mask: Floats, ground: Ground
+) -> Floats:
+    """A region with all that act; `rgb` itself when none does."""
+    for remedy in remedies:
+        if remedy.acts:
+            rgb = remedy.applied(rgb, mask, ground)
+    return rgb

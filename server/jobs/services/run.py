@@ -1,18 +1,16 @@
 """Do a piece of work by its id, and say how it ended."""
 
-import errno
 import logging
 from typing import Any
 from uuid import UUID
 
 from django.utils import timezone
 
-from config.errors import Refused
+from config.errors import DISK_FULL, Refused, is_disk_full, one_line
 from jobs.models import Job
 from jobs.progress import Cancelled, Progress
 from nubilis.errors import NubilisError
 
-DISK_FULL = "The disk is full; nothing was lost, but this was not stored"
 log = logging.getLogger(__name__)
 State = Job.State
 
@@ -29,9 +27,9 @@ def run(job_id: UUID) -> None:
     except Cancelled:
         _end(job, State.CANCELLED)
     except (NubilisError, Refused) as error:
-        _end(job, State.FAILED, error=" ".join(str(error).split()))
+        _end(job, State.FAILED, error=one_line(error))
     except Exception as error:
-        full = isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
+        full = is_disk_full(error)
         if not full:
             log.exception("job %s", job)
         text = DISK_FULL if full else "Something went wrong; the server's log has the whole of it"

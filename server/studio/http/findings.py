@@ -8,6 +8,7 @@ from django.http import StreamingHttpResponse
 from jobs.api import JobOut, job_out
 from ninja import Router, Schema
 
+from config.errors import one_line
 from config.requests import Request
 from nubilis.errors import NubilisError
 from nubilis.recipe.document import Cast, Recipe
@@ -69,7 +70,7 @@ def _told(photo: Photo, asked: LookIn) -> Iterator[bytes]:
             else:
                 yield _line({"done": step})
     except NubilisError as error:
-        yield _line({"detail": " ".join(str(error).split())})
+        yield _line({"detail": one_line(error)})
 
 
 def _line(document: dict[str, Any]) -> bytes:

@@ -9,6 +9,7 @@ from jobs.progress import Progress
 from jobs.services.start import start
 
 from accounts.models import User
+from config.errors import one_line
 from nubilis.errors import NubilisError
 from shoots.models import Photo, Shoot
 from studio.services.findings import look
@@ -57,6 +58,6 @@ def _through(job: Job, progress: Progress, work: Callable[[Photo], None]) -> dic
             if photo is not None:  # else it was removed meanwhile
                 work(photo)
         except NubilisError as error:
-            trouble = f"{photo.title if photo else ''}: {' '.join(str(error).split())}"
+            trouble = f"{photo.title if photo else ''}: {one_line(error)}"
         progress.one_done(trouble)
     return {}

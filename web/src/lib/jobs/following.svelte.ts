@@ -76,10 +76,10 @@ export class Following {
     this.onstep(job);
     clearTimeout(this.#timer);
     const wait = job.state === 'waiting' ? FIRST_MS : EVERY_MS;
-    if (!job.over) this.#timer = window.setTimeout(() => void this.#look(job), wait);
+    if (!job.over) this.#timer = window.setTimeout(() => void this.#look(job.id), wait);
   }
 
-  async #look({ id }: Job): Promise<void> {
+  async #look(id: string): Promise<void> {
     try {
       this.#take(await call('get', '/api/jobs/{job_id}', { path: { job_id: id } }));
       this.trouble = '';
@@ -87,7 +87,7 @@ export class Following {
       if (this.#closed) return;
       // The work may well go on; so does the looking.
       this.trouble = reasonOf(error);
-      this.#timer = window.setTimeout(() => void this.#look({ id } as Job), 5 * EVERY_MS);
+      this.#timer = window.setTimeout(() => void this.#look(id), 5 * EVERY_MS);
     }
   }
 }

@@ -28,9 +28,9 @@
     take: (tool) => (studio.tool = tool),
     draw: (kind) => studio.draw(kind),
   };
-  /** Those that a menu entry is all of; the whole photo comes last. */
-  const entries = PARTS.filter((p) => p.kind !== 'whole').flatMap((p) => p.adding);
-  const last = PARTS.filter((p) => p.kind === 'whole').flatMap((p) => p.adding);
+  /** Those that a menu entry is all of. */
+  const entries = PARTS.filter((p) => !p.last).flatMap((p) => p.adding);
+  const last = PARTS.filter((p) => p.last).flatMap((p) => p.adding);
 
   function loadKeys(open: boolean): void {
     if (open)

@@ -15,6 +15,8 @@ export interface PartDescriptor {
   kind: PartKind;
   /** Its place in the menu of kinds. */
   order: number;
+  /** Whether it comes at the menu's end, behind the keys and other casts' masks. */
+  last?: boolean;
   /** Its entries there: what one reads, and what happens. Without any, the menu has a way of its own. */
   adding: [string, (hands: Hands) => void][];
   /** Its name in the row of parts, where it is another than the core's. */
