@@ -20,7 +20,10 @@ export class Finder {
   trouble = $state('');
   #stop: AbortController | null = null;
   /** A look that is renewed because the recipe has changed; the shown one stays meanwhile. */
-  #renewals = new LatestWins<Said>((said) => this.#renew(said));
+  #renewals = new LatestWins<true>(() => this.#renew());
+  #renewing: AbortController | null = null;
+  /** The look that is under way, or was last. */
+  #looking: Promise<void> = Promise.resolve();
 
   constructor(
     readonly photoId: number,
@@ -65,10 +68,13 @@ export class Finder {
   /** Look, telling the progress. */
   async start(said: Partial<Said> = {}): Promise<void> {
     this.cancel();
+    // What is renewed meanwhile was asked with older words: its answer must not come after this one's.
+    this.#renewing?.abort();
     const stop = (this.#stop = new AbortController());
     this.done = 0;
+    this.#looking = this.#ask({ ...QUIET, ...said }, stop.signal, (share) => (this.done = share));
     try {
-      await this.#ask({ ...QUIET, ...said }, stop.signal, (share) => (this.done = share));
+      await this.#looking;
     } finally {
       if (this.#stop === stop) {
         this.#stop = null;
@@ -85,11 +91,15 @@ export class Finder {
 
   /** The recipe has changed in a way that tells the finder something. */
   renew(): void {
-    if (this.survey) this.#renewals.want(this.said);
+    if (this.survey) this.#renewals.want(true);
   }
 
-  async #renew(said: Said): Promise<void> {
-    await this.#ask(said, new AbortController().signal, () => {});
+  async #renew(): Promise<void> {
+    let looking;
+    do await (looking = this.#looking);
+    while (looking !== this.#looking);
+    const stop = (this.#renewing = new AbortController());
+    await this.#ask(this.said, stop.signal, () => {});
   }
 
   async #ask(said: Said, signal: AbortSignal, onshare: (share: number) => void): Promise<void> {
