@@ -25,24 +25,11 @@ TAINTED = 3.0  # ΔE2000 to the truth above which a pixel counts as tainted
 LOOSE = 0.02  # of the long edge: how far the loose mask reaches beyond the taint
 
 
-@dataclass(frozen=True)
-class Scene:
-    """One rendered photo and what is known about it."""
+class KnownTruth:
+    """A tainted photo and the same without its taint."""
 
-    name: str
-
-    @cached_property
-    def facts(self) -> dict[str, Any]:
-        return dict(json.loads((ROOT / "bench/scenes" / self.name / "scene.json").read_text()))
-
-    @cached_property
-    def photo(self) -> Photo:
-        return read_photo(ROOT / "demo/photos" / f"{self.name}.png")
-
-    @cached_property
-    def truth(self) -> Photo:
-        clean = ROOT / "bench/scenes" / self.name / "clean.png"
-        return read_photo(clean) if clean.exists() else self.photo
+    photo: Photo
+    truth: Photo
 
     @cached_property
     def lab_truth(self) -> Floats:
@@ -57,9 +44,14 @@ class Scene:
     def tainted(self) -> npt.NDArray[np.bool_]:
         return np.asarray(self.error_before > TAINTED)
 
+    @property
+    def taints(self) -> npt.NDArray[np.bool_]:
+        """What an editor would mask."""
+        return self.tainted
+
     def loose_mask(self) -> Photo:
         """The tainted area, closed, widened and softened: as loosely as one brushes it."""
-        area = self.tainted.astype(np.uint8)
+        area = self.taints.astype(np.uint8)
         r = round(LOOSE * max(area.shape))
         disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * r + 1, 2 * r + 1))
         area = cv2.morphologyEx(area, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
@@ -67,6 +59,26 @@ class Scene:
         soft = cv2.GaussianBlur(wide * np.uint8(255), (0, 0), r / 2)
         codes = np.repeat(np.asarray(soft, dtype=np.uint8)[..., None], 3, axis=2)
         return Photo(np.ascontiguousarray(codes), self.photo.profile)
+
+
+@dataclass(frozen=True)
+class Scene(KnownTruth):
+    """One rendered photo and what is known about it."""
+
+    name: str
+
+    @cached_property
+    def facts(self) -> dict[str, Any]:
+        return dict(json.loads((ROOT / "bench/scenes" / self.name / "scene.json").read_text()))
+
+    @cached_property
+    def photo(self) -> Photo:  # type: ignore[override]
+        return read_photo(ROOT / "demo/photos" / f"{self.name}.png")
+
+    @cached_property
+    def truth(self) -> Photo:  # type: ignore[override]
+        clean = ROOT / "bench/scenes" / self.name / "clean.png"
+        return read_photo(clean) if clean.exists() else self.photo
 
     def points(self, kind: str) -> list[Point]:
         return [(float(s["x"]), float(s["y"])) for s in self.facts["samples"][kind]]

@@ -112,7 +112,7 @@ def borrowing(*masks: list[str]) -> str:
     for i, names in enumerate(masks):
         parts = [{"kind": "lent", "id": f"l{n}", "cast": c} for n, c in enumerate(names)]
         casts.append({"id": f"c{i}", "mask": {"parts": parts if i else [oval]}})
-    return json.dumps({"format": "nubilis-recipe", "version": 2, "casts": casts})
+    return json.dumps({"format": "nubilis-recipe", "version": 3, "casts": casts})
 
 
 class Lending(unittest.TestCase):

@@ -5,7 +5,7 @@ import unittest
 from pathlib import Path
 
 from nubilis.errors import RecipeError
-from nubilis.recipe.document import Recipe
+from nubilis.recipe.document import VERSION, Recipe
 from nubilis.recipe.files import read_recipe, write_file
 
 from .pictures import brush, recipe_for, wall_photo, warm_key
@@ -42,7 +42,7 @@ class Document(unittest.TestCase):
         self.refused([1], "not a Nubilis recipe")
         self.refused({}, "not a Nubilis recipe")
         self.refused(good | {"format": "something-else"}, "not a Nubilis recipe")
-        self.refused(good | {"version": 3}, "version 3")
+        self.refused(good | {"version": VERSION + 1}, f"version {VERSION + 1}")
         self.refused(good | {"version": "one"}, "unknown")
         self.refused(good | {"colour": "mauve"}, "colour")
         self.refused(good | {"casts": good["casts"] * 2}, "same id")

@@ -13,7 +13,7 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
 from nubilis.engine.reading import Reading
-from nubilis.engine.treatment import Pass, Treated, treat
+from nubilis.engine.treatment import Pass, Solved, Treated, treat
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.mask.edges import Trace
@@ -48,6 +48,7 @@ class Engine:
         self._assets = assets
         self._cache = array_cache(cache_bytes)
         self._plans: Cache[tuple[tuple[Pass, ...], Treated]] = Cache(_PLANS_KEPT)
+        self._solved: Cache[Solved] = Cache(_PLANS_KEPT)
         self._measured: Cache[Any] = Cache(_MEASURED_KEPT)
         self._evidence: Cache[Evidence] = Cache(_MEASURED_KEPT)
         self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
@@ -181,6 +182,14 @@ class Engine:
         # What a sample carries of the cast is what it carried when it came.
         return replace(cast.resampled(left).evidence, carried=cast.evidence.carried)
 
+    def amounts(
+        self, recipe: Recipe, cast_id: str, view: View
+    ) -> list[tuple[tuple[float, float], Floats]]:
+        """Of a cast that is active, for each direction: the shift of amount 1, log chroma, and how much of it
+        lies where (h, w); where the mask is not, that is not told. Raises PlaceError."""
+        casts = casts_until(recipe, cast_id)
+        return self._looking(recipe.state).amounts(casts, view) if casts else []
+
     def passes(self, state: Settled, casts: Sequence[Cast]) -> tuple[Pass, ...]:
         """The passes of the last of some active casts."""
         return self._plan(state, casts)[0]
@@ -192,7 +201,9 @@ class Engine:
 
         def plan() -> tuple[tuple[Pass, ...], Treated]:
             _, before = self._plan(state, casts[:-1])
-            return treat(casts[-1], self.mask(casts[-1].mask, view, state), before)
+            untouched = casts[-1].model_copy(update={"touches": ()})
+            first = partial(self._solved.get, _said(state, [*casts[:-1], untouched]))
+            return treat(casts[-1], self.mask(casts[-1].mask, view, state), before, first)
 
         # Held while working: picture, figures and readout ask at once, and one answer serves all.
         with self._planning:
@@ -263,4 +274,4 @@ def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:
 
 def _said(state: Settled, casts: Sequence[Cast]) -> tuple[object, ...]:
     """What the passes depend on: not the amounts."""
-    return state, tuple((c.pairs, c.guards, c.mask, c.follows) for c in casts)
+    return state, tuple((c.pairs, c.guards, c.touches, c.mask, c.follows) for c in casts)

@@ -9,24 +9,30 @@ from pydantic import Field
 
 from nubilis.arrays import Codes, Floats
 from nubilis.cast.chroma import luminance_plane
+from nubilis.cast.field import guide_of
+from nubilis.cast.take_off import take_off
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
 from nubilis.mask.combine import Mask
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
-from nubilis.recipe.document import Recipe
+from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.model import Model, Share
 from nubilis.settle.state import Settled
 
 HATCH_STEP = 9  # pixels between lines
 INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
 OVERLAY_CHROMA = 0.17
+PAPER_LIGHT = np.float32(0.22), np.float32(0.28)  # linear: in the photo's shade, and added in its light
+CONTOUR_STEP = np.float32(0.25)  # of amount from line to line
+CONTOUR_INK = 0.72
 
 
 class Show(StrEnum):
     """now: treated; before: untouched; hatch: treated, with the mask hatched and outlined; outline:
-    treated, with its outline alone; matte: the mask as grey; isolate: only what is masked in colour."""
+    treated, with its outline alone; matte: the mask as grey; isolate: only what is masked in colour; taken:
+    the light that is taken off, as it would lie on grey paper, with lines of equal amount."""
 
     NOW = "now"
     BEFORE = "before"
@@ -34,6 +40,7 @@ class Show(StrEnum):
     OUTLINE = "outline"
     MATTE = "matte"
     ISOLATE = "isolate"
+    TAKEN = "taken"
 
 
 class Ink(Model):
@@ -60,6 +67,8 @@ def display(
         return encode(engine.untouched(view), srgb())
     if show is Show.NOW or cast is None:
         return encode(engine.render(recipe, view), srgb())
+    if show is Show.TAKEN:
+        return _taken(engine, recipe, cast, view)
     shown = cast.mask.only(part_id) if part_id else cast.mask
     mask = engine.mask(shown, view, recipe.state)
     if show is Show.MATTE:
@@ -71,6 +80,24 @@ def display(
     codes = encode(rgb, srgb())
     lines = ink.opacity if show is Show.HATCH else 0.0
     _draw(codes, mask, view, _inks(engine, recipe.state, shown, ink.hue), lines)
+    return codes
+
+
+def _taken(engine: Engine, recipe: Recipe, cast: Cast, view: View) -> Codes:
+    """The cast's own light on paper that keeps a little of the photo's light and shade."""
+    settled = engine.settled(view, recipe.state)
+    paper = PAPER_LIGHT[0] + PAPER_LIGHT[1] * guide_of(luminance_plane(settled))
+    rgb = np.repeat(paper[None], 3, axis=0)
+    steps = np.zeros(paper.shape, dtype=np.int32)
+    mask = engine.mask(cast.mask, view, recipe.state)
+    for shift, amount in engine.amounts(recipe, cast.id, view):
+        rgb = take_off(rgb, mask, amount, (-shift[0], -shift[1]))
+        steps = np.maximum(steps, (amount * mask / CONTOUR_STEP).astype(np.int32))
+    codes = encode(rgb, srgb())
+    lines = np.zeros(paper.shape, dtype=bool)
+    lines[:, 1:] |= steps[:, 1:] != steps[:, :-1]
+    lines[1:] |= steps[1:] != steps[:-1]
+    codes[lines] = (codes[lines] * CONTOUR_INK).astype(np.uint8)
     return codes
 
 

@@ -81,6 +81,14 @@ class Reading:
             return rgb
         return applied_in_order(cast.remedies, rgb, mask, self._ground(casts, mask, view))
 
+    def amounts(
+        self, casts: Sequence[Cast], view: View
+    ) -> list[tuple[tuple[float, float], Floats]]:
+        """How much of the last of some active casts lies where, for each of its directions: the shift of
+        amount 1, log chroma, and the amount (h, w)."""
+        mask = self.mask(casts[-1].mask, view)
+        return self._ground(casts, mask, view).passes(0.0)
+
     def _ground(self, casts: Sequence[Cast], mask: Floats, view: View) -> Ground:
         before = self.settled(view)
         about = casts[-1].mask

@@ -5,23 +5,26 @@ treated one after another: each is measured on the photo with the earlier ones f
 dragging one amount does not change what the next cast is.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from dataclasses import field as dataclass_field
+from functools import partial
 
 import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.cache import Cache
 from nubilis.cast.amount import solve_amount
-from nubilis.cast.chroma import luminance_plane
+from nubilis.cast.chroma import chroma_planes
 from nubilis.cast.direction import TOO_WEAK, MeasuredPair, same_cast
 from nubilis.cast.field import AmountField, as_field, guide_of
 from nubilis.cast.take_off import take_off
+from nubilis.cast.touch import touched
 from nubilis.mask.soften import blurred
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.document import Cast
 
+Solved = tuple[Floats, np.ndarray]
 CALM = 0.012  # of the long edge: what is finer is detail of an amount
 
 
@@ -66,8 +69,14 @@ class Treated:
         return Treated(changed, (*self.changes, (mask, amount, shift)))
 
 
-def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], Treated]:
-    """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w)."""
+def treat(
+    cast: Cast,
+    mask: Floats,
+    before: Treated,
+    first: Callable[[Callable[[], Solved]], Solved] = lambda solve: solve(),
+) -> tuple[tuple[Pass, ...], Treated]:
+    """Work out one cast on what the earlier ones left. mask: at the analysis size, (h, w); first: keeps what
+    is solved for the strongest direction, which is what touches act on."""
     passes: list[Pass] = []
     if not mask.any() or not cast.follows:
         return (), before
@@ -77,9 +86,13 @@ def treat(cast: Cast, mask: Floats, before: Treated) -> tuple[tuple[Pass, ...], 
         now = [_as_left(pairs[i], before) for i in group]
         if np.hypot(*np.sum([p.shift for p in now], axis=0)) < TOO_WEAK * len(now):
             continue
-        amount, shift = solve_amount(before.rgb, mask, now, guards)
+        solve = partial(solve_amount, before.rgb, mask, now, guards)
+        amount, shift = solve() if passes else first(solve)
+        chroma = chroma_planes(before.rgb)
+        if not passes:
+            amount = touched(amount, chroma, shift, [(t.at, t.amount) for t in cast.touches])
         way = float(shift[0]), float(shift[1])
-        guide = guide_of(luminance_plane(before.rgb))
+        guide = guide_of(chroma[3])
         passes.append(Pass(way, as_field(amount, guide), as_field(_calmed(amount, mask), guide)))
         before = before.taken_off(mask, amount, way)
     return tuple(passes), before

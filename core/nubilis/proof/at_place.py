@@ -1,4 +1,4 @@
-"""What is masked at a place, and by what."""
+"""What is masked at a place and by what, and how much of a cast lies there."""
 
 from dataclasses import dataclass
 
@@ -35,3 +35,16 @@ def parts_at(engine: Engine, recipe: Recipe, at: Place) -> list[Covering]:
         ]
         found += sorted((c for c in covers if c.cover > LEAST), key=lambda c: -c.cover)
     return found
+
+
+def amount_at(engine: Engine, recipe: Recipe, cast_id: str, at: Place) -> float | None:
+    """How much of a cast's strongest direction is found at a place; None where nothing is masked, or the cast
+    does nothing. Raises PlaceError."""
+    view = engine.analysis_view
+    x, y = pixel_at(at, view.shape)
+    here = View(view.size, (x, y, x + 1, y + 1))
+    cast = next((c for c in recipe.casts if c.id == cast_id), None)
+    if cast is None or not engine.mask(cast.mask, here, recipe.state).any():
+        return None
+    amounts = engine.amounts(recipe, cast_id, here)
+    return float(amounts[0][1][0, 0]) if amounts else None

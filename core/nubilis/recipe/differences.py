@@ -39,6 +39,8 @@ def differences(before: Recipe, after: Recipe) -> list[str]:
         told.append("A finding dismissed")
     elif len(after.dismissed) < len(before.dismissed):
         told.append("A dismissed finding taken back")
+    if after.answered != before.answered:
+        told.append("The finder's question " + ("answered" if after.answered else "open again"))
     return told
 
 
@@ -86,6 +88,9 @@ def _of_cast(old: Cast, new: Cast) -> Iterator[str]:
                 if kept
                 else "colour kept no more"
             )
+    for _, was, touch in _matched(old.touches, new.touches):
+        if was != touch:
+            yield "touched" if was is None else "touch changed" if touch else "touch taken away"
     yield from _of_mask(old.mask, new.mask)
     for _, was, now in _matched(old.remedies, new.remedies):
         yield from _of_item(was, now)

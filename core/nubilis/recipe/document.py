@@ -23,8 +23,9 @@ from nubilis.settle.base import Base
 from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
-VERSION: Literal[2] = 2  # whoever adds or changes a field raises it, with a step in versions.py
+VERSION: Literal[3] = 3  # whoever adds or changes a field raises it, with a step in versions.py
 MOST_CASTS = 52
+MOST_TOUCHED = 4.0  # how much of a cast a touch may say that a place carries
 Origin = Literal["made", "neutral", "library", "photo", "original"]
 _Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -94,15 +95,24 @@ class Guard(Model):
     sample: Sample
 
 
+class Touch(Model):
+    """A place where the editor said how much of the cast lies there. amount: 1 is the pairs' mean."""
+
+    id: Identifier
+    at: Place
+    amount: Annotated[float, Field(ge=0.0, le=MOST_TOUCHED, allow_inf_nan=False)]
+
+
 class Cast(Model):
-    """One taint: its evidence, where it lies, and what is done about it. link: on a copy, to the others;
-    finding: the one that it was adopted from."""
+    """One taint: its evidence, where it lies, and what is done about it. touches: amounts set by hand;
+    link: on a copy, to the others; finding: the one that it was adopted from."""
 
     id: Identifier
     name: Annotated[str, Field(max_length=120)] = ""
     on: bool = True
     pairs: Annotated[tuple[Pair, ...], Field(max_length=50)] = ()
     guards: Annotated[tuple[Guard, ...], Field(max_length=50)] = ()
+    touches: Annotated[tuple[Touch, ...], Field(max_length=50)] = ()
     mask: Mask = Mask()
     remedies: Annotated[tuple[AnyRemedy, ...], Field(max_length=20)] = ()
     link: Link | None = None
@@ -179,7 +189,8 @@ class Cast(Model):
         return self.model_copy(update={"pairs": pairs, "guards": guards})
 
     def abroad(self, base: Base, title: str) -> "Cast":
-        """For another photo: its samples are colours of this one, titled, as its base shows them."""
+        """For another photo: its samples are colours of this one, titled, as its base shows them; touches
+        are of places, and stay behind."""
 
         def carried_over(sample: Sample) -> Sample:
             seen = sample.settled(base).model_copy(update={"at": None, "further": ()})
@@ -187,7 +198,7 @@ class Cast(Model):
                 return seen
             return seen.model_copy(update={"origin": "photo", "name": title})
 
-        return self.resampled(carried_over)
+        return self.resampled(carried_over).model_copy(update={"touches": ()})
 
 
 class Dismissed(Model):
@@ -203,13 +214,15 @@ class Dismissed(Model):
 
 
 class Recipe(Model):
-    """Version 2. base: how the whole photo is set; dismissed: findings not to be shown again."""
+    """Version 3. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
+    whether the finder's question was, so that it is not asked again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()
+    answered: bool = False
 
     @property
     def state(self) -> Settled:

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from nubilis.mask.combine import AnyPart
 from nubilis.mask.refine import Refine
-from nubilis.recipe.document import MOST_CASTS
+from nubilis.recipe.document import MOST_CASTS, MOST_TOUCHED
 from nubilis.remedy.kinds import AnyRemedy
 
 
@@ -18,16 +18,21 @@ def letter(index: int) -> str:
 
 def described() -> dict[str, Any]:
     """Of every kind its name, how it rests, the least and most of its numbers, and whether it needs a colour
-    to aim at; casts' letters."""
+    to aim at; whether a remedy follows the amounts of its cast; the most that a touch may say; casts'
+    letters."""
     return {
         "parts": {k: _kind(model) for k, model in _kinds(AnyPart).items()},
-        "remedies": {k: _kind(model) for k, model in _kinds(AnyRemedy).items()},
+        "remedies": {
+            k: _kind(model) | {"follows": model.follows_cast}
+            for k, model in _kinds(AnyRemedy).items()
+        },
+        "most_touched": MOST_TOUCHED,
         "refine": _resting(Refine),
         "letters": [letter(i) for i in range(MOST_CASTS)],
     }
 
 
-def _kinds(union: Any) -> dict[str, type[BaseModel]]:
+def _kinds(union: Any) -> dict[str, Any]:
     """The models of a registry, by the kind that each is."""
     models = get_args(get_args(union)[0])
     return {model.model_fields["kind"].default: model for model in models}

@@ -91,7 +91,7 @@ def recipe_document(amount: float = 1.0, name: str = "") -> dict[str, Any]:
     stroke = {"size": 0.2, "feather": 0.5, "points": [[[0.2, 0.1], 1.0], [[0.2, 0.5], 1.0]]}
     return {
         "format": "nubilis-recipe",
-        "version": 2,
+        "version": 3,
         "casts": [
             {
                 "id": "a",

@@ -1,4 +1,4 @@
-"""Masks out as grey pictures and in again, and what lies under a place."""
+"""Masks out as grey pictures and in again, and what of masks and casts lies under a place."""
 
 from pathlib import Path
 from typing import Literal
@@ -13,7 +13,7 @@ from nubilis.mask.picture import Picture
 from nubilis.photo.grey import BITS, grey_file
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from nubilis.planning import read_mask
-from nubilis.proof.at_place import Covering, parts_at
+from nubilis.proof.at_place import Covering, amount_at, parts_at
 from nubilis.proof.key_levels import key_levels
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Identifier, Place
@@ -91,3 +91,20 @@ class AtIn(Schema):
 def at_place(request: Request, photo_id: int, payload: AtIn) -> list[Covering]:
     """Which parts of which casts' masks cover a place."""
     return parts_at(engines.get(own_photo(request.user, photo_id)), payload.recipe, payload.at)
+
+
+class AmountIn(AtIn):
+    cast: str
+
+
+class AmountOut(Schema):
+    """amount: the mean of the cast's pairs is 1; none where nothing is masked, or the cast does nothing."""
+
+    amount: float | None
+
+
+@router.post("/photos/{photo_id}/amount-at", response=AmountOut)
+def amount_here(request: Request, photo_id: int, payload: AmountIn) -> AmountOut:
+    """How much of a cast is found at a place."""
+    engine = engines.get(own_photo(request.user, photo_id))
+    return AmountOut(amount=amount_at(engine, payload.recipe, payload.cast, payload.at))

@@ -14,7 +14,7 @@ from shoots.store import asset_path, original_path
 from shoots.thumbnails import thumbnail_path
 from studio.models import KeptSurvey
 
-EMPTY = {"format": "nubilis-recipe", "version": 2, "casts": []}
+EMPTY = {"format": "nubilis-recipe", "version": 3, "casts": []}
 
 
 def lit_stage(h: int = 160, w: int = 240) -> np.ndarray:

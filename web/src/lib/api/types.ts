@@ -14,6 +14,7 @@ export type Recipe = Schemas['Recipe'];
 export type Cast = Schemas['Cast'];
 export type Pair = Schemas['Pair'];
 export type Guard = Schemas['Guard'];
+export type Touch = Schemas['Touch'];
 export type Sample = Schemas['Sample'];
 export type Mask = Schemas['Mask'];
 export type Part = Mask['parts'][number];

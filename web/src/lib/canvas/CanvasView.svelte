@@ -144,6 +144,7 @@
   class:cursor-grab={panning || studio.tool === 'look'}
   class:cursor-grabbing={hand.dragging}
   class:cursor-move={studio.tool === 'turn' && !panning}
+  class:cursor-ew-resize={studio.tool === 'touch' && !panning}
   class:cursor-none={hand.brushing}
   class:cursor-crosshair={hand.sampling || studio.tool === 'box' || isDrawing(studio.tool)}
   role="application"
@@ -181,6 +182,10 @@
       {hand.turning
         ? descriptorOf(studio.remedy).told(studio.remedy)
         : descriptorOf(studio.remedy).dragHint}
+    </p>
+  {:else if studio.tool === 'touch'}
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">
+      {studio.touching.told}
     </p>
   {:else if isDrawing(studio.tool)}
     <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse" aria-live="polite">

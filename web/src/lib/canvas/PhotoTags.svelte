@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Vector } from '../api/types';
   import { letterOf, markedSamples, withoutSample, type Whose } from '../recipe/edit';
+  import { percent } from '../touch/touching.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import { BRUSHING } from '../studio/tools';
   import { WAYS } from './hand.svelte';
@@ -19,15 +20,20 @@
   interface Tag {
     key: string;
     label: string;
-    kind: 'cast' | Whose['role'];
+    kind: 'cast' | 'touch' | Whose['role'];
     title: string;
     place: Vector;
-    whose: Whose | null;
+    /** What it marks, when that can be put elsewhere or taken away. */
+    held: Held | null;
     castId: string;
     at: Point;
     from: Point;
   }
-  type Named = Pick<Tag, 'key' | 'label' | 'kind' | 'title' | 'whose' | 'castId'>;
+  interface Held {
+    put: (place: Vector) => void | Promise<void>;
+    remove: () => void;
+  }
+  type Named = Pick<Tag, 'key' | 'label' | 'kind' | 'title' | 'held' | 'castId'>;
 
   let dragged = $state<{ key: string; start: Point; place: Vector } | null>(null);
 
@@ -53,7 +59,7 @@
         label,
         kind: 'cast',
         title,
-        whose: null,
+        held: null,
         castId: cast.id,
       } as const;
       if (edge) made.push(tag(named, edge, [0, -0.75]));
@@ -61,19 +67,35 @@
     const { cast } = studio;
     if (cast && !studio.finder.shown)
       for (const { id, role, number, sample } of markedSamples(cast))
-        if (sample.at) {
+        if (sample.at && studio.tool !== 'touch') {
           const title = `Sample ${number}: drag it, or nudge it with the arrow keys`;
           const named = { key: `${id}-${role}`, label: String(number), kind: role, title };
           const left = role === 'tainted' ? -0.8 : 0.8;
-          const more = { whose: { id, role }, castId: cast.id };
+          const more = { held: ofSample({ id, role }), castId: cast.id };
           made.push(tag({ ...named, ...more }, sample.at, [left, -0.6]));
         }
+    if (cast && studio.tool === 'touch')
+      cast.touches.forEach(({ id, at, amount }, i) => {
+        const title = `Touch ${i + 1}: drag it, or nudge it with the arrow keys`;
+        const named = { key: id, label: percent(amount), kind: 'touch', title } as const;
+        made.push(tag({ ...named, held: ofTouch(id), castId: cast.id }, at, [0.8, -0.6]));
+      });
     return made;
+  });
+
+  const ofSample = (whose: Whose): Held => ({
+    put: (place) => studio.sampler.move(whose, place),
+    remove: () => studio.changeCast((cast) => withoutSample(cast, whose)),
+  });
+
+  const ofTouch = (id: string): Held => ({
+    put: (place) => studio.touching.move(id, place),
+    remove: () => studio.touching.remove(id),
   });
 
   function down(event: PointerEvent & { currentTarget: HTMLElement }, t: Tag): void {
     event.stopPropagation();
-    if (!t.whose) return;
+    if (!t.held) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     dragged = { key: t.key, start: { x: event.clientX, y: event.clientY }, place: t.place };
   }
@@ -91,26 +113,26 @@
 
   async function up(event: PointerEvent, t: Tag): Promise<void> {
     event.stopPropagation();
-    if (dragged?.key === t.key && t.whose) await put(t.whose, dragged.place);
+    if (dragged?.key === t.key && t.held) await put(t.held, dragged.place);
     dragged = null;
   }
 
   /** Just inside, since the photo's far rim belongs to no pixel. */
-  async function put(whose: Whose, place: Vector): Promise<void> {
+  async function put(held: Held, place: Vector): Promise<void> {
     const rim = 0.5 / stage.longEdge;
     const [x, y] = stage.held([place[0] + rim, place[1] + rim]);
-    await studio.sampler.move(whose, [Math.max(x - rim, 0), Math.max(y - rim, 0)]);
+    await held.put([Math.max(x - rim, 0), Math.max(y - rim, 0)]);
   }
 
-  function key(event: KeyboardEvent, { whose, place }: Tag): void {
-    if (!whose) return;
+  function key(event: KeyboardEvent, { held, place }: Tag): void {
+    if (!held) return;
     const way = WAYS[event.key];
     if (!way && event.key !== 'Delete') return;
     event.preventDefault();
     event.stopPropagation();
-    if (!way) return studio.changeCast((cast) => withoutSample(cast, whose));
+    if (!way) return held.remove();
     const step = (event.shiftKey ? 10 : 1) / stage.longEdge;
-    void put(whose, [place[0] + way[0] * step, place[1] + way[1] * step]);
+    void put(held, [place[0] + way[0] * step, place[1] + way[1] * step]);
   }
 </script>
 
@@ -133,7 +155,7 @@
     onpointermove={(event) => move(event, t)}
     onpointerup={(event) => void up(event, t)}
     onkeydown={(event) => key(event, t)}
-    onclick={() => !t.whose && studio.select(t.castId)}
+    onclick={() => !t.held && studio.select(t.castId)}
   >
     {t.label}
   </button>
@@ -165,6 +187,7 @@
   }
   .tainted,
   .reference,
+  .touch,
   .keep {
     cursor: grab;
   }

@@ -79,6 +79,9 @@ export class Hand {
       this.#clicked = event.button === 0 && !this.panning ? place : null;
     } else if (this.studio.tool === 'turn') {
       this.#startTurn(at);
+    } else if (this.studio.tool === 'touch') {
+      this.#last = at;
+      if (this.stage.onPhoto(place)) this.studio.touching.press(place);
     } else if (isDrawing(this.studio.tool)) {
       this.#pressed = true;
       this.studio.drawing.down(this.studio.tool, place);
@@ -107,6 +110,8 @@ export class Hand {
       this.studio.drawing.move(this.stage.toPlace(at));
     } else if (this.turning) {
       this.#turn([at.x - this.#last.x, at.y - this.#last.y], event.shiftKey);
+    } else if (this.studio.touching.held) {
+      this.studio.touching.drag(at.x - this.#last.x);
     } else if (this.#corner) {
       this.studio.scopes.box = boxBetween(this.#corner, this.stage.held(this.stage.toPlace(at)));
     } else if (this.#collecting) {
@@ -132,6 +137,7 @@ export class Hand {
     if (this.#pressed) this.studio.drawing.up();
     this.#pressed = false;
     if (this.turning) this.#endTurn();
+    this.studio.touching.release();
     if (this.#collecting) {
       const { places, how } = this.#collecting;
       this.#collecting = null;
@@ -185,10 +191,18 @@ export class Hand {
     const held = { adding: event.shiftKey, leaving: event.altKey };
     if (this.sampling) this.#sample([place], held);
     if (this.studio.tool === 'look') void this.studio.masking.selectAt(place);
+    if (this.studio.tool === 'touch') this.#touchByKey(place);
     if (this.brushing) {
       this.#startStroke(place, 1, event);
       this.#endStroke();
     }
+  }
+
+  /** The list's number is then what the arrows move. */
+  #touchByKey(place: Vector): void {
+    if (!this.stage.onPhoto(place)) return;
+    this.studio.touching.press(place);
+    this.studio.touching.release();
   }
 
   #startTurn(at: Point): void {

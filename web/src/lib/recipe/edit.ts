@@ -21,6 +21,7 @@ import type {
   Similar,
   Snap,
   Stroke,
+  Touch,
   Vector,
 } from '../api/types';
 import { newId, newPart, newRemedy } from './kinds';
@@ -56,6 +57,7 @@ export function newCast(): Cast {
     on: true,
     pairs: [],
     guards: [],
+    touches: [],
     mask: { parts: [], refine: NO_REFINE },
     link: null,
     finding: null,
@@ -204,6 +206,18 @@ export function pairToRefer(cast: Cast): Pair | undefined {
 export function withGuard(cast: Cast, sample: Sample): Cast {
   const guard: Guard = { id: newId(), sample };
   return { ...cast, guards: [...cast.guards, guard] };
+}
+
+export function withTouch(cast: Cast, touch: Touch): Cast {
+  return { ...cast, touches: [...cast.touches, touch] };
+}
+
+export function changeTouch(cast: Cast, id: string, change: (touch: Touch) => Touch): Cast {
+  return { ...cast, touches: cast.touches.map((t) => (t.id === id ? change(t) : t)) };
+}
+
+export function withoutTouch(cast: Cast, id: string): Cast {
+  return { ...cast, touches: cast.touches.filter((t) => t.id !== id) };
 }
 
 export type Role = 'tainted' | 'reference' | 'keep';

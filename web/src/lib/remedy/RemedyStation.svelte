@@ -8,6 +8,7 @@
   import type { Setting } from './descriptor';
   import { descriptorOf } from './descriptors';
   import Station from '../controls/Station.svelte';
+  import TouchPanel from '../touch/TouchPanel.svelte';
 
   const studio = useStudio();
   const remedy = $derived(studio.remedy);
@@ -39,7 +40,9 @@
     {/if}
   {/snippet}
   {#if studio.cast}<RemedyList cast={studio.cast} />{/if}
-  {#if remedy && descriptor}
+  {#if studio.tool === 'touch'}
+    <TouchPanel />
+  {:else if remedy && descriptor}
     {#each descriptor.settings as setting (setting.name)}
       <SliderRow
         label={setting.label}
@@ -85,6 +88,16 @@
       title={descriptor.dragHint}
       onclick={() => studio.toggleTool('turn')}>Drag on photo</button
     >
+    {#if KINDS.remedies[remedy.kind].follows}
+      <button
+        class="button mt-1.5"
+        title="Say how much of the cast lies at a place"
+        onclick={() => studio.toggleTool('touch')}
+        >Touch amounts{studio.touching.touches.length
+          ? ` (${studio.touching.touches.length})`
+          : ''}</button
+      >
+    {/if}
   {:else}
     <p class="text-ink2">
       {studio.cast

@@ -13,6 +13,7 @@ import { nameOf } from '../recipe/kinds';
 import { Probe } from '../sample/probe.svelte';
 import { Sampler } from '../sample/sampler';
 import { Drawing } from '../shapes/drawing.svelte';
+import { Touching } from '../touch/touching.svelte';
 import { Editor } from './editor.svelte';
 import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
 
@@ -32,6 +33,7 @@ export class Studio extends Editor {
   readonly finder: Finder;
   readonly scopes: ScopeReader;
   readonly masking = new Masking(this);
+  readonly touching = new Touching(this);
   readonly drawing = new Drawing(this, (part) => this.masking.addPart(part));
   readonly sampler: Sampler;
   readonly library: Library;
@@ -72,6 +74,7 @@ export class Studio extends Editor {
   /** How the mask is shown just now. */
   get shown(): Show {
     if (this.masking.hintedPart) return 'outline';
+    if (this.touching.field) return 'taken';
     if (this.masking.peeking && this.moving) return 'matte';
     // Two states are compared without the mask drawn over one of them.
     return this.compare.mode === 'off' ? this.show : 'now';

@@ -10,7 +10,7 @@ export function isDrawing(tool: Tool): tool is Drawing {
 
 /** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
  * the finder, the base's neutral, or skin for the scope; 'box' is dragged, and 'turn'
- * drags the selected remedy's handles; 'similar' takes a place whose like is masked; 'this' and 'other'
+ * drags the selected remedy's handles; 'touch' drags how much of the cast lies at a place; 'similar' takes a place whose like is masked; 'this' and 'other'
  * scribble over what is, and what is not, the object that a mask snaps to. */
 export type Tool =
   | 'look'
@@ -27,6 +27,7 @@ export type Tool =
   | 'skin'
   | 'box'
   | 'turn'
+  | 'touch'
   | 'similar'
   | 'this'
   | 'other'
