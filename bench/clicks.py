@@ -13,7 +13,10 @@ from nubilis.photo.picture import Photo
 from nubilis.planning import Point
 
 CLEAN = 1.5  # ΔE2000 to the truth that an editor takes for clean
-TWIN_CHROMA, TWIN_LIGHTNESS = 3.0, 25.0  # CIELAB: how alike the same material looks in another place
+TWIN_CHROMA, TWIN_LIGHTNESS = (
+    3.0,
+    25.0,
+)  # CIELAB: how alike the same material looks in another place
 FLAT = 4.0  # L*, standard deviation within a click
 AROUND = 7  # pixels
 

@@ -121,11 +121,15 @@ class Room:
         albedo = self._albedo(paints, second, rng)
         light = self.planes[:LIGHTS] ** 2 * BRIGHTEST
         tint = _coloured(rng, rng.uniform(0.0, 0.12))
-        base = (rng.uniform(0.3, 1.0) * light[0] + rng.uniform(0.08, 0.45) * light[1])[..., None] * tint
+        base = (rng.uniform(0.3, 1.0) * light[0] + rng.uniform(0.08, 0.45) * light[1])[
+            ..., None
+        ] * tint
         lamps = rng.permutation(np.arange(2, LIGHTS))[:casts]
         strengths = rng.uniform(0.25, 1.2, casts)
         colours = [self._colour(i, paints, rng) for i in lamps]
-        if casts == 2 and _apart(*colours) < APART:  # then they oppose each other, as lamp and sky do
+        if (
+            casts == 2 and _apart(*colours) < APART
+        ):  # then they oppose each other, as lamp and sky do
             colours[1] = _level(1.0 / np.clip(colours[0], 0.2, 5.0) ** rng.uniform(0.6, 1.4))
         seen = [base + sum(s * light[i][..., None] * c for i, s, c in zip(lamps, strengths, shown, strict=True))
                 for shown in (colours, [tint, *colours[1:]], [tint] * casts)]  # fmt: skip
@@ -150,7 +154,9 @@ class Room:
             kind = rng.choice(["plain", "mottled", "stripes", "mixed"], p=[0.5, 0.25, 0.15, 0.1])
             if kind == "mottled":
                 texture = cloudy if rng.random() < 0.5 else fine * 2.0
-                out[here] *= np.clip(1.0 + rng.uniform(0.03, 0.3) * texture[here], 0.3, 2.0)[:, None]
+                out[here] *= np.clip(1.0 + rng.uniform(0.03, 0.3) * texture[here], 0.3, 2.0)[
+                    :, None
+                ]
             elif kind != "plain" and self._kind(i) not in FIXED:
                 share = wavy[here] > rng.uniform(-0.5, 0.5) if kind == "stripes" else np.clip(cloudy[here] + 0.5, 0, 1)  # fmt: skip
                 out[here] += np.asarray(share)[:, None] * (second[i] - paints[i])
@@ -222,7 +228,9 @@ def _photo(light: Numbers, shoulder: bool, noise: Numbers, quality: int | None) 
         high = 0.75 + 0.25 * (1.0 - np.exp(-np.maximum(light - 0.75, 0.0) / 0.25))
         light = np.where(light > 0.75, high, light)
     light = np.clip(light, 0.0, 1.0)
-    code = np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 1e-8) ** (1 / 2.4) - 0.055)
+    code = np.where(
+        light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 1e-8) ** (1 / 2.4) - 0.055
+    )
     codes = np.clip(np.round((code + noise) * 255.0), 0, 255).astype(np.uint8)
     if quality is not None:
         coded = cv2.imencode(".jpg", codes[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, quality])[1]

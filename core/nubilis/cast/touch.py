@@ -20,9 +20,7 @@ EASED = 1e-2  # of a touch that another contradicts beside it, so that neither i
 
 
 @kernel
-def _felt(
-    u1: Any, u2: Any, light: Any, touches: Any, weights: Any, scales: Any, out: Any
-) -> None:
+def _felt(u1: Any, u2: Any, light: Any, touches: Any, weights: Any, scales: Any, out: Any) -> None:
     """Adds what the touches change. touches (n, 5): x, y, log chroma, lightness."""
     h, w = out.shape
     for y in nb.prange(h):

@@ -24,7 +24,10 @@ from nubilis.settle.state import Settled
 HATCH_STEP = 9  # pixels between lines
 INK, PAPER = 0.25, 0.85  # OKLab lightness of the overlay on light and on dark ground
 OVERLAY_CHROMA = 0.17
-PAPER_LIGHT = np.float32(0.22), np.float32(0.28)  # linear: in the photo's shade, and added in its light
+PAPER_LIGHT = (
+    np.float32(0.22),
+    np.float32(0.28),
+)  # linear: in the photo's shade, and added in its light
 CONTOUR_STEP = np.float32(0.25)  # of amount from line to line
 CONTOUR_INK = 0.72
 

@@ -133,6 +133,23 @@ class Masks(ServerCase):
             found = self.send("post", path, {"recipe": recipe_document(), "at": at}).json()
             self.assertEqual([f["part"] for f in found], parts)
 
+    def test_how_much_of_a_cast_lies_under_a_place(self) -> None:
+        photo = self.photo()
+        path = f"/photos/{photo.id}/amount-at"
+        recipe = recipe_document()
+        there = self.send("post", path, {"recipe": recipe, "cast": "a", "at": (0.2, 0.3)}).json()
+        self.assertAlmostEqual(there["amount"], 1.0, delta=0.4)
+        touch = {"id": "t", "at": [0.2, 0.3], "amount": 0.25}
+        recipe["casts"][0]["touches"] = [touch]
+        touched = self.send("post", path, {"recipe": recipe, "cast": "a", "at": (0.2, 0.3)}).json()
+        self.assertAlmostEqual(touched["amount"], 0.25, delta=0.06)
+        for cast, at in (("a", (0.9, 0.3)), ("z", (0.2, 0.3))):
+            asked = {"recipe": recipe, "cast": cast, "at": at}
+            self.assertIsNone(self.send("post", path, asked).json()["amount"])
+        recipe["casts"][0]["touches"] = [touch | {"amount": 5}]
+        refused = self.send("post", path, {"recipe": recipe, "cast": "a", "at": (0.2, 0.3)})
+        self.refused(refused, 422, "touches")
+
     def test_drawn_in_an_ink_and_one_part_alone(self) -> None:
         photo = self.photo()
         view = {"size": [120, 80], "region": [0, 0, 120, 80], "cast": "a"}
