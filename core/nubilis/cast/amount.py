@@ -17,7 +17,7 @@ import numpy.typing as npt
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.cast.direction import MeasuredPair
-from nubilis.cast.evidence import Reference, cost_volume, likely_amount
+from nubilis.cast.evidence import STRONGEST, Reference, Weights, cost_volume, likely_amount
 from nubilis.cast.field import guide_of, guided
 from nubilis.cast.solve import Problem, solve
 from nubilis.colour.cielab import lab_planes
@@ -26,21 +26,26 @@ from nubilis.photo.pyramid import pixel_at
 
 COARSE = 256  # long side for the evidence
 GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
-STRONGEST = 2.0  # of the strongest pair's cast
+ROUNDS = 3  # the field is solved, and the evidence read again in its light
 
 
 @dataclass(frozen=True)
 class Tuning:
-    """Weights of the solve; see bench/RESULTS.md for what each is worth."""
+    """Weights of the solve; see bench/RESULTS.md for what each is worth. window: of the long side, guided
+    filter of the evidence; follow: how near an amount is expected to that of the round before; dim: luminance
+    below which evidence counts less."""
 
-    smooth: float = 8.0
+    smooth: float = 12.7
     data: float = 0.005
-    clean: float = 2.0
+    clean: float = 4.4
     pin: float = 30.0
-    chroma_edge: float = 0.02
+    chroma_edge: float = 0.04
     bright_edge: float = 0.15
-    floor: float = 0.03
-    window: float = 0.004  # of the long side, guided filter of the evidence
+    floor: float = 0.026
+    window: float = 0.004
+    follow: float = 0.43
+    dim: float = 0.015
+    evidence: Weights = Weights()
 
 
 def _resize(v: npt.NDArray[Any], like: npt.NDArray[Any]) -> Floats:
@@ -57,7 +62,7 @@ def _coarse_size(shape: tuple[int, ...]) -> tuple[int, int]:
 def _gather(
     rgb: Floats, mask: Floats, shift: np.ndarray, pairs: list[MeasuredPair], tuning: Tuning
 ) -> tuple[Floats, Floats]:
-    """Likely amount and its certainty at the coarse size."""
+    """The price of each amount (n, h, w), and how well each place is seen (h, w), at the coarse size."""
     size = _coarse_size(mask.shape)
     small = np.stack([_resize(p, np.empty(size)) for p in rgb])
     chroma = chroma_planes(small)
@@ -66,15 +71,14 @@ def _gather(
         Reference((float(c[0]), float(c[1])), 116.0 * max(y, 1e-5) ** (1 / 3) - 16.0)
         for c, y in ((chroma_of(p.reference), luminance_of(p.reference)) for p in pairs)
     ]
-    cost = cost_volume(chroma, 1.0 - m, shift, references)
+    cost = cost_volume(chroma, 1.0 - m, shift, references, tuning.evidence)
     guide = guide_of(chroma[3])
-    seen = np.clip(chroma[3] / 0.02, 0.05, 1.0)
+    seen = np.clip(chroma[3] / np.float32(tuning.dim), 0.05, 1.0)
     r = max(1, int(tuning.window * max(size)))
     share = np.maximum(guided(guide, seen, r, 1e-3), 0.02)
     for j in range(len(cost)):
         cost[j] = guided(guide, seen * cost[j], r, 1e-3) / share
-    mean, variance = likely_amount(cost)
-    return mean, seen / (variance + 0.01)
+    return cost, seen
 
 
 @inline
@@ -156,6 +160,24 @@ def _guarded(rgb: Floats, guards: Sequence[tuple[float, float]]) -> npt.NDArray[
     return kept[1:-1, 1:-1] > 0
 
 
+def _told(data: Floats, likely: Floats, mask: Floats, tuning: Tuning) -> tuple[Floats, Floats]:
+    """Weight and target of what evidence and mask say."""
+    weight = data + np.float32(tuning.clean) * (np.float32(1.0) - mask) + np.float32(1e-6)
+    return weight.astype(np.float32), (likely * data / weight).astype(np.float32)
+
+
+def _pin_all(
+    weight: Floats, target: Floats, pairs: list[tuple[MeasuredPair, float]], pull: float
+) -> None:
+    """Samples hold what was measured, references nothing."""
+    for pair, amount in pairs:
+        if pair.tainted_at is not None:
+            value = float(np.clip(amount, 0.0, STRONGEST))
+            _pin(weight, target, pair.tainted_at, value, pull)
+        if pair.reference_at is not None:
+            _pin(weight, target, pair.reference_at, 0.0, pull)
+
+
 def solve_amount(
     rgb: Floats,
     mask: Floats,
@@ -176,20 +198,19 @@ def solve_amount(
     # Solved in units of the strongest pair: in those of the mean, its surroundings would be out of reach.
     size, mean = max(float(own.max()), 1e-3), max(float(own.mean()), 1e-3)
     shift = n * size
-    likely, sure = _gather(rgb, mask, shift, pairs, tuning)
-    data = (tuning.data * mask * _resize(sure, mask)).astype(np.float32)
-    weight: Floats = data + tuning.clean * (1.0 - mask) + np.float32(1e-6)
-    target: Floats = _resize(likely, mask) * data / weight
-    for pair, amount in zip(pairs, own / size, strict=True):
-        if pair.tainted_at is not None:
-            value = float(np.clip(amount, 0.0, STRONGEST))
-            _pin(weight, target, pair.tainted_at, value, tuning.pin)
-        if pair.reference_at is not None:
-            _pin(weight, target, pair.reference_at, 0.0, tuning.pin)
-    kept = _guarded(rgb, guards)
-    weight[kept] = tuning.pin
-    target[kept] = 0.0
     calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
     neighbours = _neighbours(chroma_planes(calm), shift, tuning)
-    b = solve(Problem(weight, target.astype(np.float32), *neighbours))
+    cost, seen = _gather(rgb, mask, shift, pairs, tuning)
+    amounts = [float(a) for a in own / size]
+    kept = _guarded(rgb, guards)
+    b: Floats | None = None
+    for _ in range(ROUNDS):
+        around = None if b is None else np.clip(_resize(b, seen), 0.0, STRONGEST)
+        likely, variance = likely_amount(cost, tuning.evidence.soft, around, tuning.follow)
+        data = tuning.data * mask * _resize(seen / (variance + np.float32(0.01)), mask)
+        weight, target = _told(data, _resize(likely, mask), mask, tuning)
+        _pin_all(weight, target, list(zip(pairs, amounts, strict=True)), tuning.pin)
+        weight[kept], target[kept] = tuning.pin, 0.0
+        b = solve(Problem(weight, target, *neighbours))
+    assert b is not None
     return np.clip(b, 0.0, STRONGEST) * np.float32(size / mean), n * mean

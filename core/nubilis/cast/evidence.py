@@ -2,7 +2,8 @@
 
 Two witnesses. The sampled materials: a pixel that lies on the line from a reference along the cast is
 that material under that much taint. The palette: an amount is likely when taking it off yields a colour
-that occurs elsewhere in the photo, outside the mask.
+that occurs elsewhere in the photo, outside the mask. Where a shift another way explains a pixel better than
+any amount of this one, it is another cast's, and is left alone.
 """
 
 from dataclasses import dataclass
@@ -14,15 +15,45 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, kernel
+from nubilis.kernels import exp2, f32, inline, kernel
 
-AMOUNTS = np.linspace(0.0, 2.0, 21).astype(np.float32)
-MATERIAL_WIDTH = 0.06  # log chroma: how far from the line a pixel may lie
+STRONGEST = 2.2  # of the strongest pair's cast
+AMOUNTS = np.linspace(0.0, STRONGEST, 23).astype(np.float32)
 BINS = 72
 HALF_RANGE = (0.45, 1.1)  # of log chroma along N1, N2
 LAYERS = 6  # of lightness
-SOFTMIN = 0.25
-EXPECTED = 0.6  # the price of an amount of 0 where the editor masked: they saw a taint there
+OTHER_WAYS = np.radians(np.arange(90.0, 271.0, 30.0))  # from this cast's direction
+OTHER_AMOUNTS = np.linspace(0.25, 1.25, 5)
+UNLIKE = 1.1  # amounts beyond it have a price
+
+
+@dataclass(frozen=True)
+class Weights:
+    """What speaks how loud; tuned together (bench/RESULTS.md). Prices are in nats of the palette's likelihood.
+
+    material: price of contradicting a sampled material; material_width: log chroma, how far from its line a
+    pixel may lie; root: of the palette's density, so that rare colours count too; unseen: the density of a
+    colour that does not occur; blur: of the palette, bins; mixed: share of each neighbouring layer of lightness;
+    dark: L* below which a colour says less; expected: the price of an amount of 0 where the editor masked, as
+    far as any amount is likelier than none by `gain`; high: price of amounts beyond UNLIKE, squared;
+    other: price of an amount of 1 on another cast's place, judged from `other_margin` on over `other_width`;
+    soft: nats within which amounts are about as likely.
+    """
+
+    material: float = 1.0
+    material_width: float = 0.025
+    root: float = 0.41
+    unseen: float = 1.2e-3
+    blur: float = 0.6
+    mixed: float = 0.175
+    dark: float = 23.0
+    expected: float = 1.0
+    gain: float = 0.36
+    high: float = 0.4
+    other: float = 0.65
+    other_margin: float = -0.18
+    other_width: float = 0.1
+    soft: float = 0.25
 
 
 @dataclass(frozen=True)
@@ -39,7 +70,8 @@ def lightness(luminance: Floats) -> Floats:
 
 
 @kernel
-def _material_cost(u1: Any, u2: Any, references: Any, shift: Any, out: Any) -> None:
+def _add_material_cost(u1: Any, u2: Any, references: Any, shift: Any, price: Any, out: Any) -> None:
+    """price: of contradiction, and width in log chroma."""
     size = np.sqrt(shift[0] ** 2 + shift[1] ** 2)
     d1 = shift[0] / size
     d2 = shift[1] / size
@@ -55,27 +87,43 @@ def _material_cost(u1: Any, u2: Any, references: Any, shift: Any, out: Any) -> N
                 if away < nearest:
                     nearest = away
                     amount = min(max(b, f32(0.0)), f32(1.4))
-            t = nearest / f32(MATERIAL_WIDTH)
-            sure = f32(3.0) * exp2(f32(-0.72134752) * t * t)
+            t = nearest / price[1]
+            sure = price[0] * exp2(f32(-0.72134752) * min(t * t, f32(80.0)))
             for j in range(out.shape[0]):
                 off = AMOUNTS[j] - amount
-                out[j, y, x] = sure * min(off * off / f32(0.09), f32(1.5))
+                out[j, y, x] += sure * min(off * off / f32(0.09), f32(1.5))
+
+
+@inline
+def _looked_up(table: Any, layer: Any, v1: Any, v2: Any) -> Any:
+    mid = f32(BINS / 2.0)
+    top = f32(BINS - 1.0)
+    b1 = v1 * f32(BINS / 2.0 / HALF_RANGE[0]) + mid
+    b2 = v2 * f32(BINS / 2.0 / HALF_RANGE[1]) + mid
+    i1 = int(min(max(b1, f32(0.0)), top) + f32(0.5))
+    i2 = int(min(max(b2, f32(0.0)), top) + f32(0.5))
+    return table[layer, i2, i1]
 
 
 @kernel
 def _palette_cost(u1: Any, u2: Any, layer: Any, table: Any, shift: Any, out: Any) -> None:
-    to1 = f32(BINS / 2.0 / HALF_RANGE[0])
-    to2 = f32(BINS / 2.0 / HALF_RANGE[1])
-    mid = f32(BINS / 2.0)
-    top = f32(BINS - 1.0)
     for y in nb.prange(u1.shape[0]):
         for x in range(u1.shape[1]):
             for j in range(out.shape[0]):
-                b1 = (u1[y, x] - AMOUNTS[j] * shift[0]) * to1 + mid
-                b2 = (u2[y, x] - AMOUNTS[j] * shift[1]) * to2 + mid
-                i1 = int(min(max(b1, f32(0.0)), top) + f32(0.5))
-                i2 = int(min(max(b2, f32(0.0)), top) + f32(0.5))
-                out[j, y, x] += table[layer[y, x], i2, i1]
+                v1 = u1[y, x] - AMOUNTS[j] * shift[0]
+                v2 = u2[y, x] - AMOUNTS[j] * shift[1]
+                out[j, y, x] = _looked_up(table, layer[y, x], v1, v2)
+
+
+@kernel
+def _least_palette_cost(u1: Any, u2: Any, layer: Any, table: Any, shifts: Any, out: Any) -> None:
+    for y in nb.prange(u1.shape[0]):
+        for x in range(u1.shape[1]):
+            least = f32(1e9)
+            for j in range(shifts.shape[0]):
+                v1, v2 = u1[y, x] - shifts[j, 0], u2[y, x] - shifts[j, 1]
+                least = min(least, _looked_up(table, layer[y, x], v1, v2))
+            out[y, x] = least
 
 
 def _bin(value: float, half_range: float) -> int:
@@ -88,14 +136,14 @@ def _layer_of(light: npt.ArrayLike) -> npt.NDArray[np.int32]:
     )
 
 
-def _palette(planes: Floats, clean: Floats, references: list[Reference]) -> Floats:
+def _palette(planes: Floats, clean: Floats, references: list[Reference], w: Weights) -> Floats:
     """-log of the clean pixels' smoothed density over (lightness layer, N2 bin, N1 bin)."""
     u1, u2, light = planes
     bins = [
         np.clip(np.rint(u / half * BINS / 2 + BINS / 2), 0, BINS - 1).astype(np.int64)
         for u, half in zip((u1, u2), HALF_RANGE, strict=True)
     ]
-    weight = clean * np.clip(light / 15.0, 0.0, 1.0) + 1e-6
+    weight = clean * np.clip(light / w.dark, 0.0, 1.0) + 1e-6
     flat = (_layer_of(light) * BINS + bins[1]) * BINS + bins[0]
     counts = np.bincount(flat.ravel(), weight.ravel(), LAYERS * BINS * BINS)
     table = counts.reshape(LAYERS, BINS, BINS).astype(np.float32)
@@ -104,38 +152,76 @@ def _palette(planes: Floats, clean: Floats, references: list[Reference]) -> Floa
         i = int(_layer_of(reference.lightness))
         at = [_bin(c, half) for c, half in zip(reference.chroma, HALF_RANGE, strict=True)]
         table[i, at[1], at[0]] += 0.01 * total
-    table = np.stack([cv2.GaussianBlur(layer, (0, 0), 0.9) for layer in table])
+    table = np.stack([cv2.GaussianBlur(layer, (0, 0), w.blur) for layer in table])
     above = np.concatenate([table[1:], table[-1:]])
     below = np.concatenate([table[:1], table[:-1]])
-    mixed = 0.5 * table + 0.25 * (above + below)
-    # The root lets rare clean colours count too; the floor bounds the price of an unseen one.
-    return np.asarray(-np.log(np.sqrt(mixed / total) + 2e-3), dtype=np.float32)
+    mixed = (1.0 - 2.0 * w.mixed) * table + w.mixed * (above + below)
+    return np.asarray(-np.log((mixed / total) ** w.root + w.unseen), dtype=np.float32)
 
 
 def cost_volume(
-    chroma: Floats, clean: Floats, shift: np.ndarray, references: list[Reference]
+    chroma: Floats,
+    clean: Floats,
+    shift: np.ndarray,
+    references: list[Reference],
+    weights: Weights = Weights(),
 ) -> Floats:
-    """The price of every amount in AMOUNTS at every pixel, (21, h, w); lower is likelier.
+    """The price of every amount in AMOUNTS at every pixel, (n, h, w); lower is likelier.
 
     chroma: (4, h, w) from chroma_planes; clean: (h, w) 0..1, one outside the mask;
     shift: the cast in log chroma (2,).
     """
+    w = weights
     light = lightness(chroma[3])
     planes = np.stack([chroma[0], chroma[1], light])
-    out = np.empty((len(AMOUNTS), *clean.shape), dtype=np.float32)
-    points = np.array([r.chroma for r in references], dtype=np.float32)
+    layer, table = _layer_of(light), _palette(planes, clean, references, w)
     shift32 = shift.astype(np.float32)
-    _material_cost(planes[0], planes[1], points, shift32, out)
-    table = _palette(planes, clean, references)
-    _palette_cost(planes[0], planes[1], _layer_of(light), table, shift32, out)
-    expected = EXPECTED * np.minimum((AMOUNTS - 1.0) ** 2, 1.0).astype(np.float32)
-    out += expected[:, None, None] * (np.float32(1.0) - clean)
+    out = np.empty((len(AMOUNTS), *clean.shape), dtype=np.float32)
+    _palette_cost(planes[0], planes[1], layer, table, shift32, out)
+    likelier = np.clip((out[0] - out.min(axis=0)) / np.float32(w.gain), 0.0, 1.0)
+    points = np.array([r.chroma for r in references], dtype=np.float32)
+    price = np.array([w.material, w.material_width], dtype=np.float32)
+    _add_material_cost(planes[0], planes[1], points, shift32, price, out)
+    usual = w.expected * np.minimum((AMOUNTS - 1.0) ** 2, 1.0)
+    usual += w.high * np.maximum(AMOUNTS - UNLIKE, 0.0) ** 2
+    out += usual.astype(np.float32)[:, None, None] * ((np.float32(1.0) - clean) * likelier)
+    others = _anothers(planes, layer, table, shift, out.min(axis=0), w)
+    out += np.minimum(AMOUNTS, 1.0)[:, None, None] * (np.float32(w.other) * others)
     return out
 
 
-def likely_amount(cost: Floats) -> tuple[Floats, Floats]:
-    """Mean and variance of the amount under exp(-cost / SOFTMIN), each (h, w)."""
-    p = np.exp((cost.min(axis=0) - cost) / SOFTMIN)
+def _anothers(
+    planes: Floats,
+    layer: npt.NDArray[np.int32],
+    table: Floats,
+    shift: np.ndarray,
+    own: Floats,
+    w: Weights,
+) -> Floats:
+    """How far each pixel is better explained by a cast that goes another way, (h, w) 0..1; own: the least
+    price of this one's amounts."""
+    cos, sin = np.cos(OTHER_WAYS), np.sin(OTHER_WAYS)
+    turned = np.stack([cos * shift[0] - sin * shift[1], sin * shift[0] + cos * shift[1]], axis=1)
+    shifts = (turned[None] * OTHER_AMOUNTS[:, None, None]).reshape(-1, 2).astype(np.float32)
+    least = np.empty_like(own)
+    _least_palette_cost(planes[0], planes[1], layer, table, shifts, least)
+    better = np.asarray(cv2.GaussianBlur(own - least, (0, 0), 1.5))
+    logit = (better - np.float32(w.other_margin)) / np.float32(w.other_width)
+    return np.asarray(1.0 / (1.0 + np.exp(-logit)), dtype=np.float32)
+
+
+def likely_amount(
+    cost: Floats, soft: float, around: Floats | None = None, width: float = 1.0
+) -> tuple[Floats, Floats]:
+    """Mean and variance of the amount under exp(-cost / soft), each (h, w).
+
+    around: a field that the amounts are expected to follow within `width`, a standard deviation: of several
+    likely amounts the one that is like its surroundings counts.
+    """
+    if around is not None:
+        price = np.float32(soft / (2.0 * width * width))
+        cost = cost + price * (AMOUNTS[:, None, None] - around) ** 2
+    p = np.exp((cost.min(axis=0) - cost) / np.float32(soft))
     p /= p.sum(axis=0)
     mean = np.tensordot(AMOUNTS, p, axes=1)
     square = np.tensordot(AMOUNTS**2, p, axes=1)

@@ -1,7 +1,8 @@
 """A field over the photo that is measured once, at the analysis size, and read at any zoom.
 
-Kept as guided-filter coefficients: value = slope * guide + offset, within local bounds.
-Source of the guide: He, Sun (2015), "Fast guided filter".
+Kept as lines over a guide: value = slope * guide + offset, within local bounds. The slope is a guided filter's
+(He, Sun 2015, "Fast guided filter"), so that detail finer than the analysis lies on the picture's own edges; the
+offset makes the value there exactly what was measured.
 """
 
 from dataclasses import dataclass
@@ -23,7 +24,7 @@ _LUMINANCE32 = LUMINANCE.astype(np.float32)
 
 @dataclass(frozen=True, eq=False)
 class AmountField:
-    """Guided coefficients (4, h, w): slope, offset, least, most."""
+    """Per place (4, h, w): slope, offset, least, most."""
 
     coefficients: Floats
 
@@ -54,9 +55,10 @@ def guide_of(luminance: Floats) -> Floats:
     return np.sqrt(np.clip(luminance, 0.0, 1.0))
 
 
-def as_field(amount: Floats, guide: Floats, r: int = 4, epsilon: float = 4e-4) -> AmountField:
-    """Guided coefficients that read `amount` back at any zoom, from the guide at the same size."""
-    slope, offset = _guided_lines(guide, amount, r, epsilon)
+def as_field(amount: Floats, guide: Floats, r: int = 2, epsilon: float = 4e-4) -> AmountField:
+    """Lines that read `amount` back at any zoom, from the guide at the same size."""
+    slope, _ = _guided_lines(guide, amount, r, epsilon)
+    offset = amount - slope * guide
     around = np.ones((5, 5), dtype=np.uint8)
     least, most = cv2.erode(amount, around), cv2.dilate(amount, around)
     planes = [slope, offset, np.asarray(least), np.asarray(most)]
