@@ -1,13 +1,14 @@
-"""./nubilis bench [accuracy] [finding] [speed] [masks] [objects] [memory]: print figures as Markdown."""
+"""./nubilis bench [accuracy] [finding] [choosing] [speed] [masks] [objects] [memory]: print figures as Markdown."""
 
 import sys
 import time
 
-from bench import accuracy, finding, masks, memory, objects, speed
+from bench import accuracy, choosing, finding, masks, memory, objects, speed
 
 PARTS = {
     "accuracy": accuracy.report,
     "finding": finding.report,
+    "choosing": choosing.report,
     "speed": speed.report,
     "masks": masks.report,
     "objects": objects.report,

@@ -77,7 +77,8 @@ class SideEffects(unittest.TestCase):
 
     def test_looking_only_where_masks_reach_tells_the_same(self) -> None:
         photo = wall_photo()
-        recipe = recipe_for(photo, OVAL, amount=1.5)
+        in_the_glow = OVAL.model_copy(update={"centre": (0.2, 0.3), "radii": (0.15, 0.2)})
+        recipe = recipe_for(photo, in_the_glow, amount=1.5)
         near, all_over = (Outcome(Engine(photo), recipe) for _ in range(2))
         height, width = all_over.view.shape
         all_over.__dict__["area"] = slice(0, height), slice(0, width)

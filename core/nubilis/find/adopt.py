@@ -2,8 +2,10 @@
 
 from collections.abc import Callable, Sequence
 
+import cv2
 import numpy as np
 
+from nubilis.arrays import Floats
 from nubilis.cast.take_off import take_off
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import sampled
@@ -18,6 +20,8 @@ from nubilis.remedy.neutralise import Neutralise
 # `fix --auto`, at whose findings nobody looks: only what is more likely right than wrong.
 AUTO_AMOUNT, AUTO_CONFIDENCE = 1.0, 0.5
 ADOPTED_AMOUNT = 0.7  # on the screen, where it is about to be adjusted
+# The amount is read pixel by pixel, so that a mask may reach farther than what was found, as a brush would.
+GENEROUS = 0.10  # of the long edge
 RADIUS = 0.012  # of the long edge: a finding's patch is flat, and an average of it is calmer
 _ONE = np.ones((1, 1), dtype=np.float32)
 
@@ -28,8 +32,14 @@ def sure_enough(found: Sequence[Finding]) -> list[Finding]:
 
 
 def mask_file(finding: Finding) -> bytes:
-    """A finding's mask as a grey PNG, 8 bits."""
-    return grey_png((finding.mask * 255.0 + 0.5).astype(np.uint8))
+    """The mask under which a finding is treated, as a grey PNG, 8 bits."""
+    return grey_png((_generous(finding.mask) * 255.0 + 0.5).astype(np.uint8))
+
+
+def _generous(mask: Floats) -> Floats:
+    r = max(1, round(GENEROUS * max(mask.shape)))
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * r + 1, 2 * r + 1))
+    return np.maximum(mask, cv2.GaussianBlur(cv2.dilate(mask, disc), (0, 0), r / 2))
 
 
 def adopted(engine: Engine, finding: Told, mask: Asset, amount: float) -> Cast:
@@ -42,10 +52,14 @@ def adopted(engine: Engine, finding: Told, mask: Asset, amount: float) -> Cast:
         colour = np.array(tainted.rgb, dtype=np.float32).reshape(3, 1, 1)
         red, green, blue = (float(v) for v in take_off(colour, _ONE, _ONE, finding.shift).ravel())
         reference = Sample(at=None, rgb=(red, green, blue))
+    pairs = [Pair(id="pair-1", tainted=tainted, reference=reference)]
+    for i, (place, twin) in enumerate(finding.further, 2):
+        more, clean = (sampled(engine, at, RADIUS) for at in (place, twin))
+        pairs.append(Pair(id=f"pair-{i}", tainted=more, reference=clean))
     return Cast(
         id=finding.id,
         name=f"{finding.towards.capitalize()} cast",
-        pairs=(Pair(id="pair-1", tainted=tainted, reference=reference),),
+        pairs=tuple(pairs),
         mask=Mask(parts=(Picture(id="found", asset=mask),)),
         remedies=(Neutralise(id="neutralise", amount=amount),),
         finding=finding.id,

@@ -31,6 +31,8 @@ DARK, CLIPPING = 25.0, 96.0  # L*
 PALE = 18.0  # CIELAB chroma at which a paint is half as good a sample as a neutral
 NEAR_ENOUGH = 0.15  # scaled log chroma: how far a reference may lie from what is expected
 LIKE_LIGHT = 15.0  # L*
+PATCHES = 3
+OTHER_MATERIAL, OTHER_PLACE = 12.0, 0.06  # CIELAB without the cast; fraction of the long edge
 POSSIBLE, LIKELY = 0.3, 0.7  # confidences from which on these words are used
 
 
@@ -40,7 +42,8 @@ class Told:
 
     sure: the confidence in a word; towards: the hue that it adds; severity: mean CIEDE2000 in the
     region; cast: mean L*, a*, b* that it adds; area: share of the photo; outline: closed lines round
-    the region; shift: log cone chroma (2,).
+    the region; shift: log cone chroma (2,); further: more tainted places on other materials, each with its
+    reference; alternative: not what the finder holds for likely, but one of the answers to its question.
     """
 
     id: str
@@ -58,9 +61,11 @@ class Told:
     reason: str
     outline: tuple[Line, ...]
     shift: tuple[float, float]
+    further: tuple[tuple[Place, Place], ...] = ()
+    alternative: bool = False
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Finding(Told):
     """A possible cast. mask: float32 (h, w) 0..1 at the analysis size."""
 
@@ -90,8 +95,7 @@ def make_finding(field: Field, region: Region, colours: Without, picture: Floats
     box = _box(inside)
     severity = float(colours.difference[inside].mean())
     why = guess(colours.lab, colours.clean, inside)
-    tainted = _tainted_patch(field, inside, _paleness(colours.clean))
-    reference = _reference_patch(field, region, tainted)
+    (tainted, reference), *further = _patches(field, region, colours.clean)
     towards = hue_word((a, b)) or "another hue"
     places = inside, reference and _spot(reference, small.shape)
     return Finding(
@@ -111,7 +115,23 @@ def make_finding(field: Field, region: Region, colours: Without, picture: Floats
         outline=_outline(inside),
         mask=_mask(region, small, picture),
         shift=region.shift,
+        further=tuple((_place(t, small), _place(r, small)) for t, r in further if r is not None),
     )
+
+
+def _patches(
+    field: Field, region: Region, clean: Floats
+) -> list[tuple[tuple[int, int], tuple[int, int] | None]]:
+    """Tainted patches on up to PATCHES materials, the best first, and what they should be where that is seen."""
+    inside, paleness = region.inside.copy(), _paleness(clean)
+    ys, xs = np.indices(inside.shape)
+    found: list[tuple[tuple[int, int], tuple[int, int] | None]] = []
+    while len(found) < PATCHES and inside.any():
+        y, x = _tainted_patch(field, inside, paleness)
+        found.append(((y, x), _reference_patch(field, region, (y, x))))
+        unlike = np.sqrt(((clean - clean[:, y, x, None, None]) ** 2).sum(axis=0)) > OTHER_MATERIAL
+        inside &= unlike & (np.hypot(ys - y, xs - x) > OTHER_PLACE * max(inside.shape))
+    return found
 
 
 def _name(shift: tuple[float, float], box: Box) -> str:

@@ -11,6 +11,7 @@ from nubilis.cast.direction import angle_between, common_shift
 from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.engine.engine import Engine
+from nubilis.find.choice import MOST_CHOICES, Choice, choices
 from nubilis.find.colours import Reduced, log_shift, reduced
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
@@ -43,12 +44,15 @@ class Direction:
 class Survey:
     """taint: estimated CIEDE2000, float32 (h, w) at the analysis size, also of casts that are too
     uncertain to be findings, the fainter the less certain; cast: the a*, b* that it adds there,
-    (2, h, w); directions: the most likely ones first."""
+    (2, h, w); directions: the most likely ones first; choices: the answers to the finder's one question,
+    none when it has none; alternatives: findings that only they speak of."""
 
     taint: Floats
     cast: Floats
     findings: tuple[Finding, ...]
     directions: tuple[Direction, ...]
+    choices: tuple[Choice, ...] = ()
+    alternatives: tuple[Finding, ...] = ()
 
 
 class Surveyor:
@@ -76,12 +80,26 @@ class Surveyor:
             _note(taint, cast, colours, region, words.said)
             if words.said or region.confidence >= LEAST_CONFIDENCE:
                 found.append(make_finding(field, region, colours, picture))
+        # Who has spoken, or treated something, is not asked.
+        silent = not (words.said or words.explained)
+        ways = [d.shift for d in _directions(field, MOST_CHOICES)] if silent else []
+        answers, alternatives = choices(field, found, ways, self._brought_up)
         return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),
             tuple(found),
-            _directions(field, words),
+            _directions(field, MOST_DIRECTIONS),
+            answers,
+            alternatives,
         )
+
+    def _brought_up(self, words: Words) -> Finding | None:
+        """The finding that a word leads to."""
+        small, field = self._looker.small, self._looker.field(words)
+        region = guided_region(field)
+        if region is None:
+            return None
+        return make_finding(field, region, without(small, region), self._picture)
 
     def explained(self, engine: Engine, recipe: Recipe) -> tuple[Explained, ...]:
         """What a recipe's casts and dismissed findings say to the finder; engine: of the same photo."""
@@ -138,11 +156,11 @@ def _note(taint: Floats, cast: Floats, colours: Without, region: Region, said: b
     cast[:, stronger] = added[:, stronger]
 
 
-def _directions(field: Field, words: Words) -> tuple[Direction, ...]:
+def _directions(field: Field, most: int) -> tuple[Direction, ...]:
     """The peaks of what the photo's directions explain."""
     left = field.energy.astype(np.float64)
     found: list[Direction] = []
-    while len(found) < MOST_DIRECTIONS and left.max() > LEAST_ENERGY:
+    while len(found) < most and left.max() > LEAST_ENERGY:
         best = int(left.argmax())
         direction = _named(best, float(left[best]))
         if direction.towards not in {d.towards for d in found}:
