@@ -1,4 +1,4 @@
-"""What one choice is worth: an editor who takes, of the pictures shown, the one nearest to the truth, or none."""
+"""What one choice is worth: an editor takes, of the pictures shown, the one nearest to the truth, or none."""
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Where an editor would click in a picture whose truth is known: flat tainted places and their clean twins."""
+"""Where an editor would click in a picture whose truth is known: tainted places and their clean twins."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""Scenes relit at random: rendered white light of several lamps, on which paints and colours of light are laid.
+"""Scenes relit at random: rendered white light of several lamps, on which paints and colours are laid.
 
 `bench/relit/` holds, per scene, what a path tracer left of a made-up room: how much light of each lamp
 reaches each pixel, and which surface it is. Light adds, so the same room under a neutral lamp is the exact
@@ -34,7 +34,14 @@ APART = 60.0  # degrees; casts that are more alike are one to an editor
 SKIN = "f1d6c4 e6bd9e e3ad8f c99d70 bd865a 93603f 6a4230 4b2f24"
 HAIR = "4b2c1c 8d4a1f 1f1a18 c79a4a d07a2a a8a49c 3a2a20 e0c890"
 LEAF = "4f8a35 3f7a2c 66a041 86a650 3a6b2a a09a3a"
-FIXED = {"skin": SKIN, "hair": HAIR, "leaf": LEAF, "white": "ebe8e0", "dark": "262626", "lips": "a8453d"}  # fmt: skip
+FIXED = {
+    "skin": SKIN,
+    "hair": HAIR,
+    "leaf": LEAF,
+    "white": "ebe8e0",
+    "dark": "262626",
+    "lips": "a8453d",
+}
 SATURATIONS = {"grey": (0.0, 0.08), "dull": (0.05, 0.35), "vivid": (0.35, 0.95)}
 Numbers = npt.NDArray[np.float64]
 
@@ -97,7 +104,8 @@ def _fair(scene: Relit) -> bool:
 
 @dataclass(frozen=True)
 class Room:
-    """light: (5, h, w), key, fill and coloured ones, 1 at their 97th percentile; cloudy, wavy: textures -1..1."""
+    """One rendered room. Its picture holds, over each other, the square roots of five lights (key, fill and
+    three that may be coloured) and two textures."""
 
     name: str
 
@@ -121,19 +129,21 @@ class Room:
         albedo = self._albedo(paints, second, rng)
         light = self.planes[:LIGHTS] ** 2 * BRIGHTEST
         tint = _coloured(rng, rng.uniform(0.0, 0.12))
-        base = (rng.uniform(0.3, 1.0) * light[0] + rng.uniform(0.08, 0.45) * light[1])[
-            ..., None
-        ] * tint
+        white = rng.uniform(0.3, 1.0) * light[0] + rng.uniform(0.08, 0.45) * light[1]
         lamps = rng.permutation(np.arange(2, LIGHTS))[:casts]
         strengths = rng.uniform(0.25, 1.2, casts)
         colours = [self._colour(i, paints, rng) for i in lamps]
-        if (
-            casts == 2 and _apart(*colours) < APART
-        ):  # then they oppose each other, as lamp and sky do
+        if casts == 2 and _apart(*colours) < APART:
+            # Then they oppose each other, as lamp and sky do.
             colours[1] = _level(1.0 / np.clip(colours[0], 0.2, 5.0) ** rng.uniform(0.6, 1.4))
-        seen = [base + sum(s * light[i][..., None] * c for i, s, c in zip(lamps, strengths, shown, strict=True))
-                for shown in (colours, [tint, *colours[1:]], [tint] * casts)]  # fmt: skip
-        tainted, truth, neutral = _developed([albedo * s for s in seen], rng)
+        falls = [white, *(s * light[i] for i, s in zip(lamps, strengths, strict=True))]
+
+        def under(shown: list[Numbers]) -> Numbers:
+            lit = (f[..., None] * c for f, c in zip(falls, [tint, *shown], strict=True))
+            return np.asarray(albedo * sum(lit))
+
+        seen = [under(colours), under([tint, *colours[1:]]), under([tint] * casts)]
+        tainted, truth, neutral = _developed(seen, rng)
         paint = np.unique(np.round(paints * 1000).astype(int), axis=0, return_inverse=True)[1]
         surfaces = paint.ravel()[self.surfaces].astype(np.int32)
         name = f"{self.name} {'one cast' if casts == 1 else 'two casts'}"
@@ -158,8 +168,9 @@ class Room:
                     :, None
                 ]
             elif kind != "plain" and self._kind(i) not in FIXED:
-                share = wavy[here] > rng.uniform(-0.5, 0.5) if kind == "stripes" else np.clip(cloudy[here] + 0.5, 0, 1)  # fmt: skip
-                out[here] += np.asarray(share)[:, None] * (second[i] - paints[i])
+                striped = wavy[here] > rng.uniform(-0.5, 0.5)
+                share = striped if kind == "stripes" else np.clip(cloudy[here] + 0.5, 0.0, 1.0)
+                out[here] += share[:, None] * (second[i] - paints[i])
         return np.clip(out, 0.008, 0.95)
 
     def _kind(self, surface: int) -> str:
@@ -205,7 +216,7 @@ def _paints(kinds: list[str], rng: np.random.Generator) -> tuple[Numbers, Number
     own = {k: [_hex(str(rng.choice(v.split()))) for _ in range(2)] for k, v in FIXED.items()}
     paints = [_paint(rng, np.array([0.4, 0.6, 0.0]))]
     for kind in kinds:
-        choice = pool if kind not in own else own[kind]
+        choice = own.get(kind, pool)
         paints.append(choice[rng.integers(len(choice))])
         if kind in ("wall", "floor") and rng.random() < 0.7:
             paints[-1] = _paint(rng, np.array([0.45, 0.4, 0.15]))

@@ -1,4 +1,4 @@
-"""./nubilis bench [accuracy] [finding] [choosing] [speed] [masks] [objects] [memory]: print figures as Markdown."""
+"""./nubilis bench [PART ...]: print figures as Markdown; without parts, all of them."""
 
 import sys
 import time

@@ -93,6 +93,7 @@ def _fix_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mask", type=Path)
     parser.add_argument("--amount", type=_amount)
     parser.add_argument("--auto", action="store_true")
+    parser.add_argument("--choice", metavar="ID")
     parser.add_argument("--recipe-out", type=Path)
     parser.add_argument("--json")
     parser.set_defaults(run=_fix)
@@ -124,13 +125,16 @@ def _find(options: argparse.Namespace) -> None:
         _write_grey(options.map, seen.taint * (MAP_SCALE / 255.0), photo)
     if options.masks:
         options.masks.mkdir(parents=True, exist_ok=True)
-        for finding in seen.findings:
+        for finding in (*seen.findings, *seen.alternatives):
             _write_grey(options.masks / f"{finding.id}.png", finding.mask, photo)
     document = {
         "photo": str(options.photo),
         "width": photo.width,
         "height": photo.height,
-        "findings": [_finding(f, photo) for f in seen.findings],
+        "findings": [_finding(f, photo) for f in (*seen.findings, *seen.alternatives)],
+        "choices": [
+            {"id": c.id, "findings": list(c.findings), "says": c.says} for c in seen.choices
+        ],
     }
     if options.json or not (options.map or options.masks):
         _write_json(options.json or "-", document)
@@ -162,6 +166,7 @@ def _finding(finding: Finding, photo: Photo) -> dict[str, Any]:
             "reference": _pixel(reference, photo) if reference else None,
         },
         "reason": finding.reason,
+        **({"alternative": True} if finding.alternative else {}),
     }
 
 
@@ -191,6 +196,8 @@ def _fix(options: argparse.Namespace) -> None:
     file_format = format_for(options.out, photo)
     assets = Bundle()
     engine = Engine(photo, assets=assets)
+    if options.choice and not options.auto:
+        raise NubilisError("--choice answers a question of --auto")
     plan = _auto if options.auto else _by_places
     recipe = plan(engine, assets, options)
     figures = asdict(prove(engine, recipe)) if options.json else {}
@@ -205,8 +212,11 @@ def _auto(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe
     if options.mask or options.guard:
         raise NubilisError("--auto brings its own masks; leave --mask and --guard out")
     words = _words(engine, options)
-    found = look(engine, words).findings
-    if not words.said:
+    seen = look(engine, words)
+    found = seen.findings
+    if options.choice:
+        found = seen.chosen(options.choice)
+    elif not words.said:
         found = tuple(sure_enough(found))
     amount = AUTO_AMOUNT if options.amount is None else options.amount
     return all_adopted(engine, found, assets.keep, amount)

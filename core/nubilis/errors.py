@@ -30,3 +30,7 @@ class ColourError(NubilisError):
 
 class LibraryError(NubilisError):
     """A file of reference colours that cannot be used."""
+
+
+class ChoiceError(NubilisError):
+    """An answer that the finder did not offer."""

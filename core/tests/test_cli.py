@@ -134,6 +134,27 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(self.run_cli("fix", plain, "--auto", "--out", out)[0], 0)
         np.testing.assert_array_equal(read_photo(out).codes, read_photo(plain).codes)
         self.refused("its own masks", "fix", plain, "--auto", "--guard", "1,1", "--out", out)
+        self.refused("--auto", "fix", plain, "--choice", "choice-1", "--out", out)
+        self.refused("no 'choice-1'", "fix", plain, "--auto", "--choice", "choice-1", "--out", out)
+
+    def test_find_asks_and_fix_takes_an_answer(self) -> None:
+        root = Path(__file__).resolve().parents[2]
+        photo, out = root / "demo/photos/d3-flash-tint.png", self.folder / "out.png"
+        told = self.folder / "found.json"
+        self.assertEqual(self.run_cli("find", photo, "--json", told)[0], 0)
+        found = json.loads(told.read_text())
+        self.assertGreaterEqual(len(found["choices"]), 2)
+        known = {f["id"]: f.get("alternative", False) for f in found["findings"]}
+        for choice in found["choices"]:
+            self.assertLessEqual(set(choice["findings"]), set(known))
+        self.assertIn(True, known.values())
+        taken = found["choices"][-1]["id"]
+        document = self.folder / "recipe.json"
+        asked = "fix", photo, "--auto", "--choice", taken, "--out", out, "--recipe-out", document
+        self.assertEqual(self.run_cli(*asked)[0], 0)
+        casts = json.loads(document.read_text())["casts"]
+        self.assertEqual([c["finding"] for c in casts], found["choices"][-1]["findings"])
+        self.assertNotEqual(out.read_bytes(), photo.read_bytes())
 
     def test_refusals(self) -> None:
         out = self.folder / "out.png"

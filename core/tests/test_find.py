@@ -71,6 +71,24 @@ class MadeCast(unittest.TestCase):
             x, y = first.reference
             self.assertLess(self.amount[int(y * 240), int(x * 240)], 0.3)
 
+    def test_samples_stand_on_several_materials(self) -> None:
+        first = look(self.engine).findings[0]
+        self.assertGreaterEqual(len(first.further), 1)
+        places = [first.tainted, *(tainted for tainted, _ in first.further)]
+        for x, y in places:
+            self.assertTrue(self.tainted[int(y * 240), int(x * 240)])
+        for x, y in (clean for _, clean in first.further):
+            self.assertLess(self.amount[int(y * 240), int(x * 240)], 0.3)
+        (cast,) = all_adopted(self.engine, [first], self.assets.keep, 1.0).casts
+        self.assertEqual(len(cast.pairs), len(places))
+
+    def test_a_mask_that_is_adopted_reaches_farther_than_what_was_found(self) -> None:
+        first = look(self.engine).findings[0]
+        recipe = all_adopted(self.engine, [first], self.assets.keep, 1.0)
+        mask = self.engine.mask(recipe.casts[0].mask, self.engine.analysis_view)
+        self.assertTrue((mask >= first.mask - 0.01).all())
+        self.assertGreater((mask > 0.5).mean(), (first.mask > 0.5).mean() + 0.02)
+
     def test_the_map_is_high_where_the_light_is(self) -> None:
         taint = look(self.engine).taint
         self.assertEqual(taint.shape, self.tainted.shape)

@@ -6,7 +6,7 @@ any zoom (field.py).
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import cv2
@@ -45,7 +45,7 @@ class Tuning:
     window: float = 0.004
     follow: float = 0.43
     dim: float = 0.015
-    evidence: Weights = Weights()
+    evidence: Weights = field(default_factory=Weights)
 
 
 def _resize(v: npt.NDArray[Any], like: npt.NDArray[Any]) -> Floats:

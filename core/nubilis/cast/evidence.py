@@ -29,15 +29,15 @@ UNLIKE = 1.1  # amounts beyond it have a price
 
 @dataclass(frozen=True)
 class Weights:
-    """What speaks how loud; tuned together (bench/RESULTS.md). Prices are in nats of the palette's likelihood.
+    """What speaks how loud; tuned together (bench/RESULTS.md). Prices are in nats of the palette.
 
-    material: price of contradicting a sampled material; material_width: log chroma, how far from its line a
-    pixel may lie; root: of the palette's density, so that rare colours count too; unseen: the density of a
-    colour that does not occur; blur: of the palette, bins; mixed: share of each neighbouring layer of lightness;
-    dark: L* below which a colour says less; expected: the price of an amount of 0 where the editor masked, as
-    far as any amount is likelier than none by `gain`; high: price of amounts beyond UNLIKE, squared;
-    other: price of an amount of 1 on another cast's place, judged from `other_margin` on over `other_width`;
-    soft: nats within which amounts are about as likely.
+    material: price of contradicting a sampled material; material_width: log chroma, how far from its
+    line a pixel may lie; root: of the palette's density, so that rare colours count too; unseen: the density
+    of a colour that does not occur; blur: of the palette, bins; mixed: share of each neighbouring layer of
+    lightness; dark: L* below which a colour says less; expected: the price of an amount of 0 where the editor
+    masked, as far as any amount is likelier than none by `gain`; high: price of amounts beyond UNLIKE,
+    squared; other: price of an amount of 1 on another cast's place, judged from `other_margin` on over
+    `other_width`; soft: nats within which amounts are about as likely.
     """
 
     material: float = 1.0

@@ -1,8 +1,8 @@
 """A field over the photo that is measured once, at the analysis size, and read at any zoom.
 
-Kept as lines over a guide: value = slope * guide + offset, within local bounds. The slope is a guided filter's
-(He, Sun 2015, "Fast guided filter"), so that detail finer than the analysis lies on the picture's own edges; the
-offset makes the value there exactly what was measured.
+Kept as lines over a guide: value = slope * guide + offset, within local bounds. The slope is a guided
+filter's (He, Sun 2015, "Fast guided filter"), so that detail finer than the analysis lies on the picture's
+own edges; the offset makes the value there exactly what was measured.
 """
 
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""One choice instead of a guess: where several explanations are about as likely, the editor sees them treated.
+"""One choice instead of a guess: where several explanations are about as likely, the editor sees them.
 
 From numbers alone nobody can tell the tainted side of a difference from the clean one; everybody can see it.
 """
@@ -6,16 +6,21 @@ From numbers alone nobody can tell the tainted side of a difference from the cle
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+import cv2
 import numpy as np
 
+from nubilis.arrays import Floats
 from nubilis.cast.direction import angle_between
+from nubilis.find.cause import Box
 from nubilis.find.field import Field, Words
 from nubilis.find.finding import Finding
+from nubilis.find.reason import where
 from nubilis.find.regions import LEAST_CONFIDENCE
 
 WORTH_ASKING = 0.36  # the field's strength, which a third of untainted photographs reach
 SURE = 0.7  # confidence of a finding from which on nothing is asked
 MOST_CHOICES = 4
+CLOSE_SIDE = 0.42  # of the short edge
 ALIKE = 30.0  # degrees: two explanations that are one to the eye
 
 
@@ -43,23 +48,42 @@ def choices(
     told = [tuple(convincing)] if convincing else []
     further: list[Finding] = []
     for shift in directions:
-        known = [*(convincing if len(convincing) == 1 else ()), *further]
-        if len(told) == MOST_CHOICES or any(_alike(shift, f.shift) for f in known):
+        known = [f.shift for f in (*(convincing if len(convincing) == 1 else ()), *further)]
+        if len(told) == MOST_CHOICES or any(_alike(shift, k) for k in known):
             continue
-        if found := look(Words(direction=shift)):
+        found = look(Words(direction=shift))
+        # Led one way the finder may still come back to another.
+        if found and not any(_alike(found.shift, k) for k in known):
             further.append(replace(found, alternative=True))
             told.append((further[-1],))
-    if len(told) < 2 and not further:
+    if not further:
         return (), ()
+    says = [_says(found) for found in told]
+    says = [s if says.count(s) == 1 else f"{s} {_at(f)}" for s, f in zip(says, told, strict=True)]
     named = tuple(
-        Choice(f"choice-{i}", tuple(f.id for f in found), _says(found))
-        for i, found in enumerate(told, 1)
+        Choice(f"choice-{i}", tuple(f.id for f in found), say)
+        for i, (found, say) in enumerate(zip(told, says, strict=True), 1)
     )
     return named, tuple(further)
 
 
+def close_up(taint: Floats) -> Box:
+    """A square with as much taint as any, as fractions of the long edge."""
+    h, w = taint.shape
+    side = max(1, round(CLOSE_SIDE * min(h, w)))
+    sums = cv2.boxFilter(taint, -1, (side, side), anchor=(0, 0), borderType=cv2.BORDER_CONSTANT)
+    within = sums[: h - side + 1, : w - side + 1]
+    y, x = np.unravel_index(int(within.argmax()), within.shape)
+    x0, y0, x1, y1 = (float(v) / max(h, w) for v in (x, y, x + side, y + side))
+    return x0, y0, x1, y1
+
+
 def _alike(one: tuple[float, float], two: tuple[float, float]) -> bool:
     return angle_between(np.array(one), np.array(two)) < ALIKE
+
+
+def _at(found: Sequence[Finding]) -> str:
+    return where(np.max([f.mask for f in found], axis=0) > 0.5)
 
 
 def _says(found: Sequence[Finding]) -> str:

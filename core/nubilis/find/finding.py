@@ -122,7 +122,8 @@ def make_finding(field: Field, region: Region, colours: Without, picture: Floats
 def _patches(
     field: Field, region: Region, clean: Floats
 ) -> list[tuple[tuple[int, int], tuple[int, int] | None]]:
-    """Tainted patches on up to PATCHES materials, the best first, and what they should be where that is seen."""
+    """Tainted patches on up to PATCHES materials, the best first, and what they should be, where that stands
+    in the photo."""
     inside, paleness = region.inside.copy(), _paleness(clean)
     ys, xs = np.indices(inside.shape)
     found: list[tuple[tuple[int, int], tuple[int, int] | None]] = []

@@ -11,7 +11,9 @@ from nubilis.cast.direction import angle_between, common_shift
 from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.engine.engine import Engine
-from nubilis.find.choice import MOST_CHOICES, Choice, choices
+from nubilis.errors import ChoiceError
+from nubilis.find.cause import Box
+from nubilis.find.choice import MOST_CHOICES, Choice, choices, close_up
 from nubilis.find.colours import Reduced, log_shift, reduced
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
@@ -45,7 +47,8 @@ class Survey:
     """taint: estimated CIEDE2000, float32 (h, w) at the analysis size, also of casts that are too
     uncertain to be findings, the fainter the less certain; cast: the a*, b* that it adds there,
     (2, h, w); directions: the most likely ones first; choices: the answers to the finder's one question,
-    none when it has none; alternatives: findings that only they speak of."""
+    none when it has none; alternatives: findings that only they speak of; close: where to look closely, a box
+    in fractions of the long edge."""
 
     taint: Floats
     cast: Floats
@@ -53,6 +56,16 @@ class Survey:
     directions: tuple[Direction, ...]
     choices: tuple[Choice, ...] = ()
     alternatives: tuple[Finding, ...] = ()
+    close: Box = (0.0, 0.0, 1.0, 1.0)
+
+    def chosen(self, choice_id: str) -> tuple[Finding, ...]:
+        """The findings of one choice. Raises ChoiceError."""
+        choice = next((c for c in self.choices if c.id == choice_id), None)
+        if choice is None:
+            there = ", ".join(c.id for c in self.choices) or "none to choose from"
+            raise ChoiceError(f"there is no {choice_id!r:.40} on this photo: {there}")
+        known = {f.id: f for f in (*self.findings, *self.alternatives)}
+        return tuple(known[i] for i in choice.findings)
 
 
 class Surveyor:
@@ -91,6 +104,7 @@ class Surveyor:
             _directions(field, MOST_DIRECTIONS),
             answers,
             alternatives,
+            close_up(field.taint),
         )
 
     def _brought_up(self, words: Words) -> Finding | None:

@@ -27,9 +27,9 @@ def reason(
     reference: npt.NDArray[np.bool_] | None,
 ) -> str:
     """light: L* (h, w); inside: the region; reference: where the same colour stands untainted."""
-    surfaces = f"{_kind(light, inside)} {_where(inside)} turn {severity:.1f} towards {towards}"
+    surfaces = f"{_kind(light, inside)} {where(inside)} turn {severity:.1f} towards {towards}"
     if reference is not None:
-        surfaces += f", while the same colour stands without it {_where(reference)}"
+        surfaces += f", while the same colour stands without it {where(reference)}"
     source = _SOURCES.get(why.cause, "")
     return f"{surfaces}. {source}".strip().format(towards=towards)
 
@@ -42,7 +42,8 @@ def _kind(light: Floats, inside: npt.NDArray[np.bool_]) -> str:
     return "The lighter surfaces" if gap > DARKER else "Surfaces"
 
 
-def _where(inside: npt.NDArray[np.bool_]) -> str:
+def where(inside: npt.NDArray[np.bool_]) -> str:
+    """The part of the frame in which a place or region lies, in words."""
     ys, xs = np.nonzero(inside)
     x, y = xs.mean() / inside.shape[1], ys.mean() / inside.shape[0]
     across = "left" if x < AT_ONE_SIDE else "right" if x > 1.0 - AT_ONE_SIDE else ""

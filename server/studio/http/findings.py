@@ -56,6 +56,18 @@ def look_at_all(request: Request, shoot_id: int) -> JobOut:
     return job_out(start_looking(request.user, own_shoot(request.user, shoot_id)))
 
 
+class Questions(Schema):
+    """photos: ids of those on which the finder asks which picture is right, as they stand on the sheet."""
+
+    photos: list[int]
+
+
+@router.get("/shoots/{shoot_id}/questions", response=Questions)
+def questions(request: Request, shoot_id: int) -> Questions:
+    shoot = own_shoot(request.user, shoot_id)
+    return Questions(photos=findings.with_questions(shoot.photos.all()))
+
+
 @router.post("/photos/{photo_id}/findings/{finding_id}/adopt", response=Cast)
 def adopt(request: Request, photo_id: int, finding_id: str) -> Cast:
     """The cast that a finding becomes, to be added to the recipe."""

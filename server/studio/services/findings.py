@@ -2,7 +2,7 @@
 
 import base64
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import fields, replace
 
 import numpy as np
@@ -11,6 +11,8 @@ from pydantic import BaseModel, ValidationError
 from config.errors import Refused
 from nubilis.cast.direction import angle_between
 from nubilis.find.adopt import ADOPTED_AMOUNT, adopted, mask_file
+from nubilis.find.cause import Box
+from nubilis.find.choice import Choice
 from nubilis.find.finding import Finding, Told
 from nubilis.find.look import Direction
 from nubilis.recipe.document import Cast, Recipe
@@ -20,17 +22,21 @@ from shoots.store import keep_asset
 from studio.engines import engines
 from studio.models import KeptSurvey
 from studio.services.looking import Looked, Said, look_in_steps
+from studio.services.save_recipe import current
 
 # Two looks speak of the same when it lies in the same place and goes the same way.
 SAME_PLACE, SAME_WAY = 0.5, 30.0  # overlap of the boxes, over their union; degrees
 
 
 class Surveyed(BaseModel):
-    """said: what it answers to; base: what the photo was settled by; others: how many photos of the
-    shoot lent their palette."""
+    """findings: also those that only the choices speak of; choices: the answers to the finder's one question;
+    close: where they should be looked at closely; said: what it answers to; base: what the photo was settled
+    by; others: how many photos of the shoot lent their palette."""
 
     findings: list[Told]
     directions: list[Direction]
+    choices: list[Choice]
+    close: Box
     said: Said
     base: Base
     others: int
@@ -50,9 +56,24 @@ def last_survey(photo: Photo) -> Surveyed | None:
 
 
 def open_findings(survey: Surveyed, recipe: Recipe) -> list[Told]:
-    """Those that are neither adopted nor dismissed."""
+    """Those that the finder holds for likely, and are neither adopted nor dismissed."""
     closed = {c.finding for c in recipe.casts} | {d.id for d in recipe.dismissed}
-    return [f for f in survey.findings if f.id not in closed]
+    return [f for f in survey.findings if not f.alternative and f.id not in closed]
+
+
+def asks(survey: Surveyed, recipe: Recipe) -> bool:
+    """Whether the finder's question is open: it is put once, and only where nothing is treated yet."""
+    return bool(survey.choices) and not (recipe.answered or recipe.casts or recipe.dismissed)
+
+
+def with_questions(photos: Iterable[Photo]) -> list[int]:
+    """Ids of the photos whose question is open."""
+    asking = []
+    for photo in photos:
+        survey = last_survey(photo)
+        if survey and asks(survey, current(photo).recipe):
+            asking.append(photo.id)
+    return asking
 
 
 def adopt(photo: Photo, finding_id: str, amount: float = ADOPTED_AMOUNT) -> Cast:
@@ -75,12 +96,17 @@ def _read(row: KeptSurvey) -> Surveyed | None:
 
 
 def _kept(photo: Photo, recipe: Recipe, said: Said, seen: Looked) -> Surveyed:
-    found = seen.survey.findings
+    found = (*seen.survey.findings, *seen.survey.alternatives)
     before = last_survey(photo)
     told = named_alike([_told(f) for f in found], before.findings if before else [])
+    now = {f.id: t.id for f, t in zip(found, told, strict=True)}
     survey = Surveyed(
         findings=told,
         directions=list(seen.survey.directions),
+        choices=[
+            replace(c, findings=tuple(now[i] for i in c.findings)) for c in seen.survey.choices
+        ],
+        close=seen.survey.close,
         said=said,
         base=recipe.base,
         others=seen.others,

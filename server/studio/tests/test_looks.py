@@ -225,3 +225,22 @@ class TheShoot(LookCase):
         after = [d for d in dials() if d["offset_before"] != finding["cast"][1:]]
         self.assertEqual(len([d for d in after if not d["found"]]), 1)
         self.assertNotIn(finding["cast"][1:], [d["offset_before"] for d in dials() if d["found"]])
+
+
+class Question(LookCase):
+    def test_kept_under_names_that_last_and_listed_until_it_is_answered(self) -> None:
+        survey = self.look()
+        self.assertEqual(survey["choices"], [])
+        path = f"/shoots/{self.shoot.id}/questions"
+        self.assertEqual(self.client.get(f"/api{path}").json(), {"photos": []})
+        kept = KeptSurvey.objects.get(photo=self.row)
+        asking = survey | {
+            "choices": [{"id": "choice-1", "findings": ["finding-x"], "says": "less orange"}]
+        }
+        KeptSurvey.objects.filter(id=kept.id).update(document=json.dumps(asking))
+        self.assertEqual(self.client.get(f"/api{path}").json(), {"photos": [self.row.id]})
+        saved = {"revision": 0, "recipe": EMPTY | {"answered": True}}
+        self.assertEqual(self.send("put", f"/photos/{self.row.id}/recipe", saved).status_code, 200)
+        self.assertEqual(self.client.get(f"/api{path}").json(), {"photos": []})
+        self.client.force_login(self.other)
+        self.refused(self.client.get(f"/api{path}"), 404, "not")

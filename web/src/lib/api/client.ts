@@ -111,8 +111,15 @@ export async function callForPicture<A extends Address<'post'>>(
   address: A,
   question: Question<'post', A>,
 ): Promise<ImageBitmap> {
-  const response = await send('post', address, question as Told);
-  return createImageBitmap(await response.blob());
+  return createImageBitmap(await callForFile(address, question));
+}
+
+/** A file that the server makes, as it is. */
+export async function callForFile<A extends Address<'post'>>(
+  address: A,
+  question: Question<'post', A>,
+): Promise<Blob> {
+  return (await send('post', address, question as Told)).blob();
 }
 
 /** A file that the server makes, handed to the person under the name that the server gives it. */

@@ -61,6 +61,7 @@ export type Base = Schemas['Base'];
 export type Dismissed = Schemas['Dismissed'];
 export type Survey = Schemas['Surveyed'];
 export type Finding = Schemas['Told'];
+export type Choice = Schemas['Choice'];
 export type Direction = Schemas['Direction'];
 export type Said = Schemas['Said'];
 export type Scopes = Schemas['ScopesOut'];

@@ -8,6 +8,7 @@
   import MakeShoot from './MakeShoot.svelte';
   import ProofSheets from './ProofSheets.svelte';
   import type { ShootLook } from './shoot-look.svelte';
+  import { questions } from '../finder/questions.svelte';
 
   interface Props {
     shoot: Shoot | null;
@@ -18,6 +19,10 @@
   let shoots = $state<ShootEntry[]>([]);
   let making = $state(false);
   const following = $derived(look.following);
+  // Asked for anew when looking has ended.
+  $effect(() => {
+    if (shoot && !following.running) void questions.load(shoot.id);
+  });
   const job = $derived(following.job);
 
   async function opened(open: boolean): Promise<void> {
@@ -66,6 +71,16 @@
       >
     {/if}
     <button class="button tall" onclick={() => look.start()}>Look for casts</button>
+    {#if questions.photos.length}
+      <button
+        class="button tall"
+        title="On some photos several readings of the light are about as likely"
+        onclick={() => questions.begin()}
+        >{questions.photos.length === 1
+          ? '1 question'
+          : `${questions.photos.length} questions`}</button
+      >
+    {/if}
   {/if}
   {#if shoot?.photos.length}
     <ProofSheets shootId={shoot.id} />

@@ -48,6 +48,20 @@
         {/each}
       </div>
     {/if}
+    {#if finder.choices.length}
+      <div class="border border-ink p-2.5" role="group" aria-label="A question">
+        <p class="font-semibold">Which picture is right?</p>
+        <p class="mt-0.5 text-small text-ink2">
+          {finder.choices.length === 1
+            ? 'One reading of the light is possible here.'
+            : `${finder.choices.length} readings of the light are about as likely.`} You see it at once;
+          from numbers nobody can tell.
+        </p>
+        <button class="button mt-2 w-full" onclick={() => studio.asking.start()}
+          >Show {finder.choices.length === 1 ? 'it' : 'them'} treated</button
+        >
+      </div>
+    {/if}
     {#each finder.findings as finding, index (finding.id)}
       <FindingCard {finding} {index} />
     {:else}

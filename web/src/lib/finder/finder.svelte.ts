@@ -1,6 +1,6 @@
 import { call, callInLines, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { Cast, Finding, Recipe, Said, Survey } from '../api/types';
+import type { Cast, Choice, Finding, Recipe, Said, Survey } from '../api/types';
 
 export const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
 
@@ -44,8 +44,15 @@ export class Finder {
   get findings(): Finding[] {
     const { casts, dismissed } = this.recipe();
     return (this.survey?.findings ?? []).filter(
-      ({ id }) => !casts.some((c) => c.finding === id) && !dismissed.some((d) => d.id === id),
+      ({ id, alternative }) =>
+        !alternative && !casts.some((c) => c.finding === id) && !dismissed.some((d) => d.id === id),
     );
+  }
+
+  /** The answers to the finder's question, while it is open: asked once, and where nothing is treated. */
+  get choices(): Choice[] {
+    const { casts, dismissed, answered } = this.recipe();
+    return answered || casts.length || dismissed.length ? [] : (this.survey?.choices ?? []);
   }
 
   get shown(): Finding | undefined {
@@ -53,8 +60,8 @@ export class Finder {
   }
 
   /** The cast that a finding becomes. */
-  adopted(finding: Finding): Promise<Cast> {
-    const path = { photo_id: this.photoId, finding_id: finding.id };
+  adopted({ id }: Pick<Finding, 'id'>): Promise<Cast> {
+    const path = { photo_id: this.photoId, finding_id: id };
     return call('post', '/api/photos/{photo_id}/findings/{finding_id}/adopt', { path });
   }
 

@@ -19,6 +19,7 @@
   import FigureLegend from '../proof/FigureLegend.svelte';
   import { room } from '../room/room.svelte';
   import Notices from './Notices.svelte';
+  import QuestionView from '../finder/QuestionView.svelte';
   import { runShortcut, typing } from './shortcuts';
   import { provideStudio, Studio } from './studio.svelte';
   import TopBar from './TopBar.svelte';
@@ -34,7 +35,7 @@
   let helping = $state(false);
 
   function keyDown(event: KeyboardEvent): void {
-    if (delivering || helping) return;
+    if (delivering || helping || studio.asking.open) return;
     if (event.key === 'Control') studio.masking.peeking = true;
     const onControl = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
     if (event.key === ' ' && !onControl) {
@@ -66,36 +67,40 @@
 
 <div class="grid h-full grid-rows-[48px_minmax(0,1fr)_228px] overflow-hidden">
   <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
-  <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
-    <CastRail />
-    <div
-      class="grid min-h-0 min-w-0"
-      class:beside={studio.besideOpen}
-      class:halves={comparing && !studio.besideOpen}
-    >
-      {#if comparing && !studio.besideOpen}<ComparePane {stage} />{/if}
-      <main class="relative min-h-0 min-w-0">
-        <CanvasView {stage} {panning} />
-        {#if studio.proving.shown}<FigureLegend shown={studio.proving.shown} />{/if}
-        <ZoomBar {stage} />
-        <Notices />
-      </main>
-      {#if studio.besideOpen}<BesidePanel />{/if}
+  {#if studio.asking.open}
+    <div class="row-span-2 min-h-0"><QuestionView /></div>
+  {:else}
+    <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
+      <CastRail />
+      <div
+        class="grid min-h-0 min-w-0"
+        class:beside={studio.besideOpen}
+        class:halves={comparing && !studio.besideOpen}
+      >
+        {#if comparing && !studio.besideOpen}<ComparePane {stage} />{/if}
+        <main class="relative min-h-0 min-w-0">
+          <CanvasView {stage} {panning} />
+          {#if studio.proving.shown}<FigureLegend shown={studio.proving.shown} />{/if}
+          <ZoomBar {stage} />
+          <Notices />
+        </main>
+        {#if studio.besideOpen}<BesidePanel />{/if}
+      </div>
+      {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
     </div>
-    {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
-  </div>
-  <div
-    class="grid min-h-0 grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
-  >
-    {#if studio.settingBase}
-      <BaseBench />
-    {:else}
-      <SampleStation />
-      <MaskStation />
-      <RemedyStation />
-      <ProofStation />
-    {/if}
-  </div>
+    <div
+      class="grid min-h-0 grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
+    >
+      {#if studio.settingBase}
+        <BaseBench />
+      {:else}
+        <SampleStation />
+        <MaskStation />
+        <RemedyStation />
+        <ProofStation />
+      {/if}
+    </div>
+  {/if}
 </div>
 <DeliverDialog bind:open={delivering} />
 <KeysSheet bind:open={helping} />

@@ -2,6 +2,7 @@ import { getContext, setContext } from 'svelte';
 import type { Cast, Concern, Finding, PhotoWithRecipe, Said, Show, Vector } from '../api/types';
 import { Compare } from '../compare/compare.svelte';
 import { evidenceOf, Finder } from '../finder/finder.svelte';
+import { Asking } from '../finder/asking.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import { keyAround } from '../mask/keys';
 import { Masking } from '../mask/masking.svelte';
@@ -31,6 +32,7 @@ export class Studio extends Editor {
   readonly probe: Probe;
   readonly proving: Proving;
   readonly finder: Finder;
+  readonly asking: Asking;
   readonly scopes: ScopeReader;
   readonly masking = new Masking(this);
   readonly touching = new Touching(this);
@@ -56,6 +58,7 @@ export class Studio extends Editor {
     );
     this.#evidence = evidenceOf(this.recipe);
     this.finder = new Finder(this.photo.id, () => this.recipe);
+    this.asking = new Asking(this, this.finder, opened.shoot_id);
     this.scopes = new ScopeReader(this.photo.id);
     this.sampler = new Sampler(this, {
       probe: this.probe,
@@ -64,7 +67,10 @@ export class Studio extends Editor {
       tell: (said) => this.tell(said),
     });
     this.library = new Library(opened.shoot_id);
-    void this.attempt(() => this.finder.load());
+    void this.attempt(async () => {
+      await this.finder.load();
+      this.asking.arrive();
+    });
     void this.attempt(() => this.versions.load());
     this.select(this.recipe.casts[0]?.id ?? null);
     this.tool = this.recipe.casts.length ? 'look' : 'tainted';
