@@ -127,7 +127,8 @@ class Amounts(unittest.TestCase):
         lit, amount, shift = self.scene()
         mask = np.ones(amount.shape, dtype=np.float32)
         mask[:, 90:] = 0.0
-        found, way = solve_amount(lit, mask, [self.pair(lit, 20, 30)])
+        solved = solve_amount(lit, mask, [self.pair(lit, 20, 30)])
+        found, way = solved.amount, solved.shift
         self.assertLess(angle_between(way, shift), 3.0)
         strength = found * np.hypot(*way)
         inside = mask > 0
@@ -140,6 +141,6 @@ class Amounts(unittest.TestCase):
         lit[:, 60:80, 20:50] = np.array([0.45, 0.12, 0.10], dtype=np.float32)[:, None, None]
         mask = np.ones(amount.shape, dtype=np.float32)
         guard = (35.5 / 144, 70.5 / 144)
-        found, _ = solve_amount(lit, mask, [self.pair(lit, 20, 30)], [guard])
+        found = solve_amount(lit, mask, [self.pair(lit, 20, 30)], [guard]).amount
         self.assertLess(found[64:76, 25:45].max(), 0.05)
         self.assertGreater(found[10:30, 10:30].mean(), 0.4)

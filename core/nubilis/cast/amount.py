@@ -48,6 +48,16 @@ class Tuning:
     evidence: Weights = field(default_factory=Weights)
 
 
+@dataclass(frozen=True, eq=False)
+class Solved:
+    """amount: (h, w) at the analysis size, of the pairs' mean; shift: log chroma (2,) of amount 1; another:
+    by how much a cast that goes another way explains what is masked better, nats (h, w) at the coarse size."""
+
+    amount: Floats
+    shift: npt.NDArray[np.float64]
+    another: Floats
+
+
 def _resize(v: npt.NDArray[Any], like: npt.NDArray[Any]) -> Floats:
     h, w = like.shape[-2:]
     how = cv2.INTER_AREA if v.shape[-2] >= h else cv2.INTER_LINEAR
@@ -61,8 +71,9 @@ def _coarse_size(shape: tuple[int, ...]) -> tuple[int, int]:
 
 def _gather(
     rgb: Floats, mask: Floats, shift: np.ndarray, pairs: list[MeasuredPair], tuning: Tuning
-) -> tuple[Floats, Floats]:
-    """The price of each amount (n, h, w), and how well each place is seen (h, w), at the coarse size."""
+) -> tuple[Floats, Floats, Floats]:
+    """At the coarse size: the price of each amount (n, h, w), how well each place is seen (h, w), and by how
+    much another cast explains it better (h, w)."""
     size = _coarse_size(mask.shape)
     small = np.stack([_resize(p, np.empty(size)) for p in rgb])
     chroma = chroma_planes(small)
@@ -71,14 +82,14 @@ def _gather(
         Reference((float(c[0]), float(c[1])), 116.0 * max(y, 1e-5) ** (1 / 3) - 16.0)
         for c, y in ((chroma_of(p.reference), luminance_of(p.reference)) for p in pairs)
     ]
-    cost = cost_volume(chroma, 1.0 - m, shift, references, tuning.evidence)
+    cost, another = cost_volume(chroma, 1.0 - m, shift, references, tuning.evidence)
     guide = guide_of(chroma[3])
     seen = np.clip(chroma[3] / np.float32(tuning.dim), 0.05, 1.0)
     r = max(1, int(tuning.window * max(size)))
     share = np.maximum(guided(guide, seen, r, 1e-3), 0.02)
     for j in range(len(cost)):
         cost[j] = guided(guide, seen * cost[j], r, 1e-3) / share
-    return cost, seen
+    return cost, seen, another
 
 
 @inline
@@ -184,8 +195,8 @@ def solve_amount(
     pairs: list[MeasuredPair],
     guards: Sequence[tuple[float, float]] = (),
     tuning: Tuning = Tuning(),
-) -> tuple[Floats, np.ndarray]:
-    """Amount (h, w) at the analysis size, and the cast's shift (2,) for amount 1, the pairs' mean.
+) -> Solved:
+    """How much of a cast lies where, and which way it goes.
 
     rgb: the photo at the analysis size, float32 (3, h, w) linear Rec. 2020; mask: (h, w) 0..1;
     pairs: one or more of the same cast; guards: places (fractions of the long edge) of colours that
@@ -200,7 +211,7 @@ def solve_amount(
     shift = n * size
     calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
     neighbours = _neighbours(chroma_planes(calm), shift, tuning)
-    cost, seen = _gather(rgb, mask, shift, pairs, tuning)
+    cost, seen, another = _gather(rgb, mask, shift, pairs, tuning)
     amounts = [float(a) for a in own / size]
     kept = _guarded(rgb, guards)
     b: Floats | None = None
@@ -213,4 +224,5 @@ def solve_amount(
         weight[kept], target[kept] = tuning.pin, 0.0
         b = solve(Problem(weight, target, *neighbours))
     assert b is not None
-    return np.clip(b, 0.0, STRONGEST) * np.float32(size / mean), n * mean
+    amount = np.clip(b, 0.0, STRONGEST) * np.float32(size / mean)
+    return Solved(amount, n * mean, another * _resize(mask, another))

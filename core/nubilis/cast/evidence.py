@@ -24,6 +24,7 @@ HALF_RANGE = (0.45, 1.1)  # of log chroma along N1, N2
 LAYERS = 6  # of lightness
 OTHER_WAYS = np.radians(np.arange(90.0, 271.0, 30.0))  # from this cast's direction
 OTHER_AMOUNTS = np.linspace(0.25, 1.25, 5)
+LEAST_LIGHT = 15.0  # L* below which colours are too uncertain to tell another cast by
 UNLIKE = 1.1  # amounts beyond it have a price
 
 
@@ -165,8 +166,9 @@ def cost_volume(
     shift: np.ndarray,
     references: list[Reference],
     weights: Weights = Weights(),
-) -> Floats:
-    """The price of every amount in AMOUNTS at every pixel, (n, h, w); lower is likelier.
+) -> tuple[Floats, Floats]:
+    """The price of every amount in AMOUNTS at every pixel, (n, h, w), lower is likelier; and by how much a
+    cast that goes another way explains it better, nats (h, w).
 
     chroma: (4, h, w) from chroma_planes; clean: (h, w) 0..1, one outside the mask;
     shift: the cast in log chroma (2,).
@@ -185,29 +187,24 @@ def cost_volume(
     usual = w.expected * np.minimum((AMOUNTS - 1.0) ** 2, 1.0)
     usual += w.high * np.maximum(AMOUNTS - UNLIKE, 0.0) ** 2
     out += usual.astype(np.float32)[:, None, None] * ((np.float32(1.0) - clean) * likelier)
-    others = _anothers(planes, layer, table, shift, out.min(axis=0), w)
-    out += np.minimum(AMOUNTS, 1.0)[:, None, None] * (np.float32(w.other) * others)
-    return out
+    better = _better_another_way(planes, layer, table, shift, out.min(axis=0))
+    logit = (better - np.float32(w.other_margin)) / np.float32(w.other_width)
+    others = np.float32(w.other) / (np.float32(1.0) + np.exp(-logit))
+    out += np.minimum(AMOUNTS, 1.0)[:, None, None] * others
+    return out, np.where(light > LEAST_LIGHT, better, np.float32(0.0))
 
 
-def _anothers(
-    planes: Floats,
-    layer: npt.NDArray[np.int32],
-    table: Floats,
-    shift: np.ndarray,
-    own: Floats,
-    w: Weights,
+def _better_another_way(
+    planes: Floats, layer: npt.NDArray[np.int32], table: Floats, shift: np.ndarray, own: Floats
 ) -> Floats:
-    """How far each pixel is better explained by a cast that goes another way, (h, w) 0..1; own: the least
+    """By how much each pixel is better explained by a cast that goes another way, nats (h, w); own: the least
     price of this one's amounts."""
     cos, sin = np.cos(OTHER_WAYS), np.sin(OTHER_WAYS)
     turned = np.stack([cos * shift[0] - sin * shift[1], sin * shift[0] + cos * shift[1]], axis=1)
     shifts = (turned[None] * OTHER_AMOUNTS[:, None, None]).reshape(-1, 2).astype(np.float32)
     least = np.empty_like(own)
     _least_palette_cost(planes[0], planes[1], layer, table, shifts, least)
-    better = np.asarray(cv2.GaussianBlur(own - least, (0, 0), 1.5))
-    logit = (better - np.float32(w.other_margin)) / np.float32(w.other_width)
-    return np.asarray(1.0 / (1.0 + np.exp(-logit)), dtype=np.float32)
+    return np.asarray(cv2.GaussianBlur(own - least, (0, 0), 1.5))
 
 
 def likely_amount(

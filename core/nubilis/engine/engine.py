@@ -12,8 +12,9 @@ import numpy as np
 
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
+from nubilis.cast.amount import Solved
 from nubilis.engine.reading import Reading
-from nubilis.engine.treatment import Pass, Solved, Treated, treat
+from nubilis.engine.treatment import Pass, Treated, treat
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.mask.edges import Trace

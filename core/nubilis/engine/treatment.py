@@ -14,7 +14,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.cache import Cache
-from nubilis.cast.amount import solve_amount
+from nubilis.cast.amount import Solved, solve_amount
 from nubilis.cast.chroma import chroma_planes
 from nubilis.cast.direction import TOO_WEAK, MeasuredPair, same_cast
 from nubilis.cast.field import AmountField, as_field, guide_of
@@ -24,17 +24,18 @@ from nubilis.mask.soften import blurred
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.document import Cast
 
-Solved = tuple[Floats, np.ndarray]
 CALM = 0.012  # of the long edge: what is finer is detail of an amount
 
 
 @dataclass(frozen=True, eq=False)
 class Pass:
-    """One direction of one cast. shift: log chroma (2,) of amount 1; soft: the field without its detail."""
+    """One direction of one cast. shift: log chroma (2,) of amount 1; soft: the field without its detail;
+    another: by how much another cast explains each place better, nats, at some coarse size."""
 
     shift: tuple[float, float]
     field: AmountField
     soft: AmountField
+    another: Floats
     _between: Cache[AmountField] = dataclass_field(default_factory=lambda: Cache(2))
 
     def softened(self, share: float) -> AmountField:
@@ -87,13 +88,15 @@ def treat(
         if np.hypot(*np.sum([p.shift for p in now], axis=0)) < TOO_WEAK * len(now):
             continue
         solve = partial(solve_amount, before.rgb, mask, now, guards)
-        amount, shift = solve() if passes else first(solve)
+        solved = solve() if passes else first(solve)
+        amount, shift = solved.amount, solved.shift
         chroma = chroma_planes(before.rgb)
         if not passes:
             amount = touched(amount, chroma, shift, [(t.at, t.amount) for t in cast.touches])
         way = float(shift[0]), float(shift[1])
         guide = guide_of(chroma[3])
-        passes.append(Pass(way, as_field(amount, guide), as_field(_calmed(amount, mask), guide)))
+        soft = as_field(_calmed(amount, mask), guide)
+        passes.append(Pass(way, as_field(amount, guide), soft, solved.another))
         before = before.taken_off(mask, amount, way)
     return tuple(passes), before
 

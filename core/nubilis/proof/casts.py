@@ -11,7 +11,16 @@ from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import Measured, describe
-from nubilis.proof.judgement import HELD, Change, Concern, beyond, contradict, judge, not_kept
+from nubilis.proof.judgement import (
+    HELD,
+    Change,
+    Concern,
+    another_cast,
+    beyond,
+    contradict,
+    judge,
+    not_kept,
+)
 from nubilis.proof.outcome import FULL, Outcome
 from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
@@ -144,7 +153,11 @@ def _cast(outcome: Outcome, came: Cast, cast: Cast) -> CastProof:
         _upper_rim(mask),
         float((near * lightness_change).sum() / weight) if weight else 0.0,
         side_effects(outcome, came),
-        (*_contradictions(cast, pairs), *_concerns(came, pairs, guards, change, near)),
+        (
+            *_contradictions(cast, pairs),
+            *_concerns(came, pairs, guards, change, near),
+            *_another(outcome, came),
+        ),
     )
 
 
@@ -168,6 +181,11 @@ def _concerns(
         sample = guard.sample
         found.append(not_kept(numbers[guard.id], sample.at, kept.moved, sample.rgb))
     return (*(c for c in found if c is not None), *judge(change, mask))
+
+
+def _another(outcome: Outcome, cast: Cast) -> list[Concern]:
+    found = another_cast(outcome.another(cast), outcome.masks[cast.id])
+    return [found] if found else []
 
 
 def _contradictions(cast: Cast, pairs: tuple[PairProof, ...]) -> list[Concern]:

@@ -13,7 +13,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.skin import skin_like
 from nubilis.recipe.model import LinearRgb
 
-Act = Literal["less", "soften", "exclude", "leave-out"]
+Act = Literal["less", "soften", "exclude", "leave-out", "own-cast"]
 Place = tuple[float, float]
 Offset = tuple[float, float]
 
@@ -29,6 +29,10 @@ SLOW, CALM, STEP = (
     0.15,
     1.0,
 )  # CIELAB: slope a pixel of a smooth tone, its noise, a step that shows
+ANOTHER, ANOTHER_SHARE = (
+    1.5,
+    0.03,
+)  # nats by which another cast explains a place better; of the mask
 LESS = 0.8  # of the amount, where no better share is known
 
 
@@ -38,7 +42,9 @@ class Concern:
     amounts to keep; colour: with "exclude", linear Rec. 2020 as the photo came; pair: with "leave-out",
     its id."""
 
-    kind: Literal["beyond", "kept", "skin", "clipped", "noise", "edge", "steps", "contrary"]
+    kind: Literal[
+        "beyond", "kept", "skin", "clipped", "noise", "edge", "steps", "contrary", "another"
+    ]
     text: str
     at: Place | None
     act: Act
@@ -134,6 +140,23 @@ def contradict(
     """number: of a sample; others: of those that it contradicts; left: what the match leaves of it."""
     text = f"Sample {number} contradicts {' and '.join(others)}: the match misses it by {left:.1f}"
     return Concern("contrary", text, at, "leave-out", pair=pair)
+
+
+def another_cast(better: Floats, mask: Floats) -> Concern | None:
+    """A place that turns another way than this cast. better: nats (h, w); both of the whole photo."""
+    there = ((better > ANOTHER) & (mask > 0.5)).astype(np.uint8)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(there)
+    if count < 2:
+        return None
+    largest = 1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())
+    share = float(stats[largest, cv2.CC_STAT_AREA]) / max(float(mask.sum()), 1.0)
+    if share < ANOTHER_SHARE:
+        return None
+    inside = cv2.distanceTransform((labels == largest).astype(np.uint8), cv2.DIST_L2, 3)
+    y, x = np.unravel_index(int(inside.argmax()), inside.shape)
+    at = (float(x) + 0.5) / max(mask.shape), (float(y) + 0.5) / max(mask.shape)
+    text = f"Another cast may lie here: {100 * share:.0f} % of the mask turns another way, left as it is"
+    return Concern("another", text, at, "own-cast")
 
 
 def judge(change: Change, mask: Floats) -> list[Concern]:

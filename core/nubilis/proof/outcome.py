@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -22,6 +23,7 @@ CODE_8_BIT = 0.5  # CIELAB of one code value, about: .39 in lightness, more in c
 AROUND = 24  # pixels: as far as blurs reach in which a place is judged
 BESIDE = 0.15  # of its size, shown around what is looked at closely
 FULL = 0.5  # coverage: where a mask counts as on
+ANOTHER_CALM = 0.012  # of the long edge: what is smaller is no cast
 CLEAN = 0.1  # amount of the cast: what carries less counts as not tainted
 
 Spans = tuple[slice, slice]
@@ -93,6 +95,20 @@ class Outcome:
         mask = self.masks[cast.id]
         amounts = [read_amount(step.field, before, mask, self.view) for step in passes]
         return np.asarray(np.max(amounts, axis=0) < CLEAN)
+
+    def another(self, cast: Cast) -> Floats:
+        """By how much another cast, that no other mask takes care of, explains what is masked better than
+        this one, nats (h, w); 0 for one that nothing was worked out for."""
+        casts = casts_until(self.recipe, cast.id)
+        passes = self.engine.passes(self.recipe.state, casts) if casts else ()
+        nothing = np.zeros(self.view.shape, dtype=np.float32)
+        if not passes:
+            return nothing
+        coarse = np.min([step.another for step in passes], axis=0)
+        calm = cv2.GaussianBlur(coarse, (0, 0), ANOTHER_CALM * max(coarse.shape))
+        plane = cv2.resize(calm, self.view.shape[::-1], interpolation=cv2.INTER_LINEAR)
+        others = [self.masks[c.id] for c in self.recipe.casts if c.on and c.id != cast.id]
+        return np.asarray(plane * (np.float32(1.0) - np.max([nothing, *others], axis=0)))
 
     def close_view(self, cast: Cast, long_edge: int) -> View | None:
         """The photo around what a cast's mask holds, not enlarged; None where it holds nothing."""

@@ -10,6 +10,7 @@
     soften: 'Soften',
     exclude: 'Exclude',
     'leave-out': 'Remove it',
+    'own-cast': 'Cast of its own',
   };
 
   function mark(concern: Concern | null): void {

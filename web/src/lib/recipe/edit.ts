@@ -135,6 +135,11 @@ export function castOfTheRest(cast: Cast): Cast {
   return { ...newCast(), mask: { parts: [rest], refine: NO_REFINE } };
 }
 
+/** A cast under the same mask as another, however that changes. */
+export function castWithin(cast: Cast): Cast {
+  return { ...newCast(), mask: { parts: [newLent(cast.id)], refine: NO_REFINE } };
+}
+
 export function changePart(cast: Cast, id: string, change: (part: Part) => Part): Cast {
   return withParts(
     cast,

@@ -199,12 +199,16 @@ export class Studio extends Editor {
     if (changed) this.finder.renew();
   }
 
-  /** What a concern asks for: less of it, a softer mask, a colour or a pair left out. */
-  async tame({ act, amount, colour, pair }: Concern): Promise<void> {
+  /** What a concern asks for: less of it, a softer mask, a colour or a pair left out, another cast. */
+  async tame({ act, at, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
     else if (act === 'soften') this.changeCast(edit.withSofterMask);
     else if (act === 'leave-out') this.changeCast((cast) => edit.withoutPair(cast, pair ?? ''));
-    else if (colour)
+    else if (act === 'own-cast' && at && this.cast) {
+      this.addCast(edit.castWithin(this.cast));
+      this.tool = 'tainted';
+      await this.sampler.take(at, { adding: false, leaving: false });
+    } else if (colour)
       await this.attempt(async () => {
         const key = await keyAround(this, edit.newId(), [colour], EXCLUDING);
         this.masking.addPart({ ...key, join: 'subtract' });
