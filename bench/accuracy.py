@@ -4,8 +4,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
+import numpy.typing as npt
 
-from bench.scenes import Scene, lab_of, tainted_scenes
+from bench.relit import Relit, relit_scenes
+from bench.scenes import TAINTED, KnownTruth, Scene, lab_of, tainted_scenes
+from bench.touching import touched_up
 from nubilis.arrays import Floats
 from nubilis.cast.direction import MeasuredPair, angle_between, outvoted
 from nubilis.colour.difference import difference_plane
@@ -57,13 +60,14 @@ class Score:
     after99: float
     past: float
     worse: float
+    added: float | None = None
 
     @property
     def share(self) -> float:
         return self.after / self.before
 
 
-def score(scene: Scene, how: How = How()) -> Score:
+def score(scene: Scene | Relit, how: How = How()) -> Score:
     """`fix` with the scene's own samples inside a loose mask."""
     photo = scene.photo if how.grain is None else _grainy(scene.photo, how.grain)
     assets = Bundle()
@@ -72,7 +76,7 @@ def score(scene: Scene, how: How = How()) -> Score:
     if how.missed is not None:
         tainted, references = (_missed(p, photo, how.missed) for p in (tainted, references))
     mask = scene.loose_mask()
-    guards = scene.points("guard")[: how.guards]
+    guards = scene.points("guard")[: how.guards] if isinstance(scene, Scene) else []
     kept_mask = assets.keep(mask_picture(mask, photo))
     recipe = plan_fix(engine, tainted, references, guards=guards, mask=kept_mask)
     if how.match:
@@ -96,7 +100,15 @@ def score(scene: Scene, how: How = How()) -> Score:
         float(np.percentile(error[bad], 99)),
         float((_beyond(lab_before, lab_after, truth)[bad] > PAST).mean()),
         float((error - error_before > WORSE).mean()),
+        _added(scene, error - error_before, masked),
     )
+
+
+def _added(scene: KnownTruth, error_added: Floats, masked: npt.NDArray[np.bool_]) -> float | None:
+    if not isinstance(scene, Relit):
+        return None
+    there = masked & (scene.error_before < 1.0) & (scene.error_of_others > TAINTED)
+    return float(error_added[there].mean()) if there.sum() > 50 else None
 
 
 def _beyond(before: Floats, after: Floats, truth: Floats) -> Floats:
@@ -143,7 +155,44 @@ def report() -> list[str]:
             f"| **mean, {name}** | | | | **{left}** (worst {worst}) | | "
             f"| {p99:.1f} | {past:.1%} | {worse:.1%} | {outside} | {light} |"
         )
-    return [*lines, "", *_variants(), "", *_robustness(), "", *_wrong_pairs()]
+    further = _relit(), _touched(), _variants(), _robustness(), _wrong_pairs()
+    return [*lines, *(line for table in further for line in ("", *table))]
+
+
+def _relit() -> list[str]:
+    """Rooms lit anew at random, of which the half for test was not looked at while anything was tuned."""
+    lines = [
+        "| relit rooms | pictures | pairs | left | a tenth above | past | worse | added by another cast |",
+        "|---|---|---|---|---|---|---|---|",
+    ]
+    for casts in (1, 2):
+        rooms = list(relit_scenes(casts))
+        for name, for_test in (("tuning", False), ("**test**", True)):
+            half = [r for r in rooms if r.for_test is for_test]
+            for pairs in (1, 3):
+                scores = [score(r, How(pairs)) for r in half]
+                shares = [s.share for s in scores]
+                past, worse = (
+                    np.mean([getattr(s, of) for s in scores]) for of in ("past", "worse")
+                )
+                added = [s.added for s in scores if s.added is not None]
+                told = f"{np.mean(added):.2f}" if added else ""
+                lines.append(
+                    f"| {name}, {'one cast' if casts == 1 else 'two casts'} | {len(half)} | {pairs} "
+                    f"| {np.mean(shares):.2f} | {np.quantile(shares, 0.9):.2f} "
+                    f"| {past:.1%} | {worse:.1%} | {told} |"
+                )
+    return lines
+
+
+def _touched() -> list[str]:
+    """An editor touches the worst places, each until it is right."""
+    lines = ["| left after so many touches | 0 | 2 | 5 |", "|---|---|---|---|"]
+    rooms = [r for r in relit_scenes(1) if r.for_test][::3]
+    for name, pictures in (("scenes, one pair", tainted_scenes()), ("relit rooms, test", rooms)):
+        left = np.array([touched_up(picture, (0, 2, 5)) for picture in pictures])
+        lines.append(f"| {name} | " + " | ".join(f"{v:.2f}" for v in left.mean(axis=0)) + " |")
+    return lines
 
 
 def _line(s: Score) -> str:

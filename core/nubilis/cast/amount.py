@@ -51,7 +51,7 @@ class Tuning:
 @dataclass(frozen=True, eq=False)
 class Solved:
     """amount: (h, w) at the analysis size, of the pairs' mean; shift: log chroma (2,) of amount 1; another:
-    by how much a cast that goes another way explains what is masked better, nats (h, w) at the coarse size."""
+    by how much a cast that goes another way explains what is masked better, nats (h, w), coarse."""
 
     amount: Floats
     shift: npt.NDArray[np.float64]

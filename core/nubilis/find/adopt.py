@@ -39,7 +39,8 @@ def mask_file(finding: Finding) -> bytes:
 def _generous(mask: Floats) -> Floats:
     r = max(1, round(GENEROUS * max(mask.shape)))
     disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * r + 1, 2 * r + 1))
-    return np.maximum(mask, cv2.GaussianBlur(cv2.dilate(mask, disc), (0, 0), r / 2))
+    wide = cv2.GaussianBlur(cv2.dilate(mask, disc), (0, 0), r / 2)
+    return np.asarray(np.maximum(mask, wide))
 
 
 def adopted(engine: Engine, finding: Told, mask: Asset, amount: float) -> Cast:

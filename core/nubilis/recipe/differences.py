@@ -88,9 +88,9 @@ def _of_cast(old: Cast, new: Cast) -> Iterator[str]:
                 if kept
                 else "colour kept no more"
             )
-    for _, was, touch in _matched(old.touches, new.touches):
-        if was != touch:
-            yield "touched" if was is None else "touch changed" if touch else "touch taken away"
+    for _, earlier, touch in _matched(old.touches, new.touches):
+        if earlier != touch:
+            yield "touched" if earlier is None else "touch changed" if touch else "touch taken away"
     yield from _of_mask(old.mask, new.mask)
     for _, was, now in _matched(old.remedies, new.remedies):
         yield from _of_item(was, now)

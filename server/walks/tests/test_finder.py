@@ -56,7 +56,7 @@ class Findings(FinderCase):
         after = screen.pixel(*SHIRT)
         self.assertLess(np.ptp(after), np.ptp(before))
         (cast,) = saved_recipe(self.photo_id)["casts"]
-        self.assertEqual(len(cast["pairs"]), 1)
+        self.assertGreaterEqual(len(cast["pairs"]), 1)
         self.assertLess(cast["remedies"][0]["amount"], 1.0)
         self.page.get_by_label("Amount, number").fill("100")
         self.page.keyboard.press("Enter")
