@@ -133,6 +133,33 @@ def compared(page: Page) -> None:
     page.keyboard.press("Escape")
 
 
+def touched(page: Page) -> None:
+    """The light that is taken off, and an amount that is dragged."""
+    page.get_by_role("button", name="Touch amounts").click()
+    page.wait_for_timeout(1500)
+    x, y = place(page, 352, 600)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.wait_for_timeout(800)
+    page.mouse.move(x + 40, y, steps=5)
+    shot(page, "taken", 2000)
+    page.mouse.up()
+    page.wait_for_timeout(800)
+    page.get_by_role("button", name="Done").click()
+    page.get_by_role("button", name="Undo").click()
+    page.wait_for_timeout(800)
+
+
+def asked(page: Page) -> None:
+    """The finder's question, as it is put over a shoot."""
+    page.get_by_role("button", name="question").click()
+    page.get_by_text("Which picture is right?").wait_for()
+    page.mouse.move(640, 20)
+    shot(page, "choice", 6000)
+    page.keyboard.press("Escape")
+    page.go_back()
+
+
 def figures(page: Page) -> None:
     """All figures, and the pixels of one."""
     page.keyboard.press("Escape")
@@ -176,7 +203,6 @@ def main(address: str) -> None:
         browser = playwright.chromium.launch(executable_path=whole, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
-        shot(page, "sign-in")
         page.get_by_role("button", name="Open the demo shoot").click()
         page.get_by_role("link", name="Open Curtain call").click()
         page.wait_for_timeout(1500)
@@ -189,6 +215,7 @@ def main(address: str) -> None:
         shot(page, "work")
         piece(page, "remedy")
         figures(page)
+        touched(page)
         page.get_by_role("button", name="Add or arrange remedies").click()
         page.get_by_role("menuitem", name="Even out").click()
         page.get_by_role("button", name="Neutralise", exact=True).click()
@@ -216,15 +243,13 @@ def main(address: str) -> None:
         shot(page, "deliver", 2500)
         piece(page, "deliver")
         page.keyboard.press("Escape")
-        page.keyboard.press("?")
-        shot(page, "keys")
-        page.keyboard.press("Escape")
         page.get_by_role("link", name="Nubilis").click()
         page.get_by_role("button", name="Look for casts").click()
         page.get_by_text("Looking at").wait_for()
         page.get_by_role("button", name="Look for casts").wait_for()
         shot(page, "contact-sheet", 3000)
         piece(page, "shoot")
+        asked(page)
         page.get_by_role("link", name="Guide").click()
         shot(page, "guide")
         page.go_back()

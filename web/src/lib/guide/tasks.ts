@@ -33,6 +33,7 @@ export const TASKS: Task[] = [
       'Point at a finding to see its place. Adopt it to make a cast of it, or dismiss it.',
       'The map shows the photo drained of its own colours, and the colour that light adds to it.',
       'If it has missed one, show it a tainted place: it answers at once.',
+      'When it asks which picture is right, several readings of the light are about as likely: take the one that looks right, or none.',
     ],
     picture: { src: find, alt: 'A finding on the curtain scene, outlined on the photo' },
   },
@@ -63,6 +64,7 @@ export const TASKS: Task[] = [
     title: 'Neutralise, a little at a time',
     steps: [
       'Neutralise takes off only as much as each place is tainted. Start modestly; raise the amount until the dial has come near its centre.',
+      'Touch amounts shows the light that is taken off. Press where it is too much or too little and drag; near places of the same material follow.',
       'Match serves several pairs at once. Shift, even out and restore help with what is left.',
       'When the bench says that something looks overdone, the button beside it takes it back.',
     ],
