@@ -1,6 +1,7 @@
 """The finder: a made cast is found where and which way it lies; nothing is found where there is nothing."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from nubilis.cast.direction import angle_between
 from nubilis.cast.take_off import take_off
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
-from nubilis.find.adopt import all_adopted
+from nubilis.find.adopt import MODEST, PLAIN, adopted_amount, all_adopted
 from nubilis.find.cause import Guess, guess
 from nubilis.find.colours import RED_GREEN, log_shift, reduced
 from nubilis.find.field import Looker, Words
@@ -81,6 +82,11 @@ class MadeCast(unittest.TestCase):
             self.assertLess(self.amount[int(y * 240), int(x * 240)], 0.3)
         (cast,) = all_adopted(self.engine, [first], self.assets.keep, 1.0).casts
         self.assertEqual(len(cast.pairs), len(places))
+
+    def test_the_surer_the_more_is_taken_off(self) -> None:
+        first = look(self.engine).findings[0]
+        amounts = [adopted_amount(replace(first, confidence=c)) for c in (0.0, 0.5, 1.0)]
+        self.assertEqual(amounts, [MODEST, 0.7, PLAIN])
 
     def test_a_mask_that_is_adopted_reaches_farther_than_what_was_found(self) -> None:
         first = look(self.engine).findings[0]

@@ -19,7 +19,8 @@ from nubilis.remedy.neutralise import Neutralise
 
 # `fix --auto`, at whose findings nobody looks: only what is more likely right than wrong.
 AUTO_AMOUNT, AUTO_CONFIDENCE = 1.0, 0.5
-ADOPTED_AMOUNT = 0.7  # on the screen, where it is about to be adjusted
+# On the screen, where it is about to be adjusted: from barely possible to certain.
+MODEST, PLAIN = 0.5, 0.9
 # The amount is read pixel by pixel, so that a mask may reach farther than what was found, as a brush would.
 GENEROUS = 0.10  # of the long edge
 RADIUS = 0.012  # of the long edge: a finding's patch is flat, and an average of it is calmer
@@ -29,6 +30,11 @@ _ONE = np.ones((1, 1), dtype=np.float32)
 def sure_enough(found: Sequence[Finding]) -> list[Finding]:
     """The findings that may be adopted without anybody looking."""
     return [f for f in found if f.confidence >= AUTO_CONFIDENCE]
+
+
+def adopted_amount(finding: Told) -> float:
+    """How much of a finding is taken off when it is adopted on the screen: by its confidence."""
+    return round(MODEST + (PLAIN - MODEST) * finding.confidence, 2)
 
 
 def mask_file(finding: Finding) -> bytes:

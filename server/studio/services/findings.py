@@ -10,7 +10,7 @@ from pydantic import BaseModel, ValidationError
 
 from config.errors import Refused
 from nubilis.cast.direction import angle_between
-from nubilis.find.adopt import ADOPTED_AMOUNT, adopted, mask_file
+from nubilis.find.adopt import adopted, adopted_amount, mask_file
 from nubilis.find.cause import Box
 from nubilis.find.choice import Choice
 from nubilis.find.finding import Finding, Told
@@ -76,7 +76,7 @@ def with_questions(photos: Iterable[Photo]) -> list[int]:
     return asking
 
 
-def adopt(photo: Photo, finding_id: str, amount: float = ADOPTED_AMOUNT) -> Cast:
+def adopt(photo: Photo, finding_id: str) -> Cast:
     """The cast that a finding of the last look becomes; its mask is kept with the photo. Raises
     Refused (404), NubilisError."""
     row = KeptSurvey.objects.filter(photo=photo).first()
@@ -85,7 +85,7 @@ def adopt(photo: Photo, finding_id: str, amount: float = ADOPTED_AMOUNT) -> Cast
     if row is None or found is None:
         raise Refused("That is not among what was last found; please look again", 404)
     mask = keep_asset(base64.b64decode(row.masks[finding_id]), photo)
-    return adopted(engines.get(photo), found, mask, amount)
+    return adopted(engines.get(photo), found, mask, adopted_amount(found))
 
 
 def _read(row: KeptSurvey) -> Surveyed | None:
