@@ -59,12 +59,19 @@ class Question(unittest.TestCase):
 
     def test_readings_of_one_direction_are_one(self) -> None:
         first = self.seen.findings[0]
-        own, way = [replace(first, confidence=0.5)], first.shift
+        own, way = [replace(first, confidence=0.6)], first.shift
         field = replace(self.field, strength=1.0)
         nearly = way[0] * 1.1, way[1]
         self.assertEqual(choices(field, own, [way, nearly], lambda _: first), ((), ()))
         # Led another way, the finder comes back to the same.
         self.assertEqual(choices(field, own, [(-way[0], -way[1])], lambda _: first), ((), ()))
+
+    def test_one_reading_that_is_barely_likely_is_asked_about_too(self) -> None:
+        first = replace(self.seen.findings[0], confidence=0.4)
+        field = replace(self.field, strength=1.0)
+        answers, further = choices(field, [first], [first.shift], lambda _: first)
+        self.assertEqual([c.findings for c in answers], [(first.id,)])
+        self.assertEqual(further, ())
 
     def test_an_answer_takes_its_cast_off(self) -> None:
         first = self.seen.findings[0]

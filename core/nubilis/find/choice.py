@@ -17,7 +17,8 @@ from nubilis.find.finding import Finding
 from nubilis.find.reason import where
 from nubilis.find.regions import LEAST_CONFIDENCE
 
-WORTH_ASKING = 0.36  # the field's strength, which a third of untainted photographs reach
+WORTH_ASKING = 0.38  # the field's strength, which a third of untainted photographs reach
+LIKELIER = 0.5  # confidence of a finding that needs no "this or none"
 SURE = 0.7  # confidence of a finding from which on nothing is asked
 MOST_CHOICES = 4
 CLOSE_SIDE = 0.42  # of the short edge
@@ -56,7 +57,8 @@ def choices(
         if found and not any(_alike(found.shift, k) for k in known):
             further.append(replace(found, alternative=True))
             told.append((further[-1],))
-    if not further:
+    plain = any(f.confidence >= LIKELIER for f in convincing)
+    if not told or (plain and not further):
         return (), ()
     says = [_says(found) for found in told]
     says = [s if says.count(s) == 1 else f"{s} {_at(f)}" for s, f in zip(says, told, strict=True)]
