@@ -1,6 +1,7 @@
 """Revisions: nothing is overwritten, undo has no end and survives."""
 
 from config.tests.cases import ServerCase, recipe_document
+from nubilis.recipe.document import VERSION
 from studio.models import Revision
 
 
@@ -80,10 +81,10 @@ class History(ServerCase):
         self.refused(response, 409, "nothing to undo")
 
     def test_bad_recipes_are_refused_and_nothing_is_saved(self) -> None:
-        newer = recipe_document() | {"version": 3}
+        newer = recipe_document() | {"version": VERSION + 1}
         strange = recipe_document() | {"colour": "mauve"}
         for document, reason in (
-            (newer, "version 3"),
+            (newer, f"version {VERSION + 1}"),
             (strange, "colour"),
             ({"casts": 3}, "casts"),
         ):

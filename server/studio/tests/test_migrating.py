@@ -13,6 +13,7 @@ from django.test import Client, TransactionTestCase, override_settings
 
 from accounts.models import User
 from nubilis.photo.grey import read_grey
+from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Stored, Use
 from shoots.store import OwnAssets, asset_path
 from studio.models import KeptSurvey, Revision, Version
@@ -60,7 +61,7 @@ class Migrating(TransactionTestCase):
         self.assertEqual(recipes[1].casts[0].name, "Early")
         for row in (*Revision.objects.all(), *Version.objects.all()):
             self.assertNotIn('"png"', row.document)
-            self.assertEqual(json.loads(row.document)["version"], 2)
+            self.assertEqual(json.loads(row.document)["version"], VERSION)
         client = Client()
         client.force_login(User.objects.get(username="ida"))
         seen = []

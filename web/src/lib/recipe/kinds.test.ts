@@ -1,10 +1,13 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { KINDS } from '../../generated/kinds';
 import type { Remedy } from '../api/types';
 import { descriptorOf as partDescriptor, PARTS, titleOf } from '../mask/descriptors';
 import { descriptorOf, REMEDIES } from '../remedy/descriptors';
 import { newCast, newLent } from './edit';
 import { newPart, newRemedy, type PartKind, type RemedyKind } from './kinds';
+
+// There is no address bar here.
+vi.mock('../router.svelte', () => ({ router: {} }));
 
 const remedies = Object.keys(KINDS.remedies) as RemedyKind[];
 const parts = Object.keys(KINDS.parts) as PartKind[];
