@@ -18,7 +18,7 @@ from nubilis.arrays import Floats
 from nubilis.cast.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.evidence import STRONGEST, Reference, Weights, cost_volume, likely_amount
-from nubilis.cast.field import guide_of, guided
+from nubilis.cast.field import guide_of, smoother
 from nubilis.cast.solve import Problem, solve
 from nubilis.colour.cielab import lab_planes
 from nubilis.kernels import f32, inline, kernel
@@ -26,7 +26,7 @@ from nubilis.photo.pyramid import pixel_at
 
 COARSE = 256  # long side for the evidence
 GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
-ROUNDS = 3  # the field is solved, and the evidence read again in its light
+ROUNDS = 2  # the field is solved, and the evidence read again in its light
 
 
 @dataclass(frozen=True)
@@ -86,9 +86,10 @@ def _gather(
     guide = guide_of(chroma[3])
     seen = np.clip(chroma[3] / np.float32(tuning.dim), 0.05, 1.0)
     r = max(1, int(tuning.window * max(size)))
-    share = np.maximum(guided(guide, seen, r, 1e-3), 0.02)
+    smooth = smoother(guide, r, 1e-3)
+    share = np.maximum(smooth(seen), 0.02)
     for j in range(len(cost)):
-        cost[j] = guided(guide, seen * cost[j], r, 1e-3) / share
+        cost[j] = smooth(seen * cost[j]) / share
     return cost, seen, another
 
 

@@ -207,6 +207,33 @@ def _better_another_way(
     return np.asarray(cv2.GaussianBlur(own - least, (0, 0), 1.5))
 
 
+@kernel
+def _likely(cost: Any, around: Any, scale: Any, mean: Any, variance: Any) -> None:
+    """scale: log2 likelihood of a unit of cost, and cost of a unit of squared distance from `around`."""
+    n, h, w = cost.shape
+    for y in nb.prange(h):
+        least = np.full(w, f32(1e9), dtype=np.float32)
+        whole = np.zeros(w, dtype=np.float32)
+        first = np.zeros(w, dtype=np.float32)
+        second = np.zeros(w, dtype=np.float32)
+        for j in range(n):
+            for x in range(w):
+                off = AMOUNTS[j] - around[y, x]
+                least[x] = min(least[x], cost[j, y, x] + scale[1] * off * off)
+        for j in range(n):
+            for x in range(w):
+                off = AMOUNTS[j] - around[y, x]
+                above = cost[j, y, x] + scale[1] * off * off - least[x]
+                p = exp2(max(scale[0] * above, f32(-60.0)))
+                whole[x] += p
+                first[x] += p * AMOUNTS[j]
+                second[x] += p * AMOUNTS[j] * AMOUNTS[j]
+        for x in range(w):
+            m = first[x] / whole[x]
+            mean[y, x] = m
+            variance[y, x] = max(second[x] / whole[x] - m * m, f32(0.0))
+
+
 def likely_amount(
     cost: Floats, soft: float, around: Floats | None = None, width: float = 1.0
 ) -> tuple[Floats, Floats]:
@@ -215,11 +242,8 @@ def likely_amount(
     around: a field that the amounts are expected to follow within `width`, a standard deviation: of several
     likely amounts the one that is like its surroundings counts.
     """
-    if around is not None:
-        price = np.float32(soft / (2.0 * width * width))
-        cost = cost + price * (AMOUNTS[:, None, None] - around) ** 2
-    p = np.exp((cost.min(axis=0) - cost) / np.float32(soft))
-    p /= p.sum(axis=0)
-    mean = np.tensordot(AMOUNTS, p, axes=1)
-    square = np.tensordot(AMOUNTS**2, p, axes=1)
-    return mean.astype(np.float32), np.maximum(square - mean**2, 0.0).astype(np.float32)
+    mean, variance = (np.empty(cost.shape[1:], dtype=np.float32) for _ in range(2))
+    price = 0.0 if around is None else soft / (2.0 * width * width)
+    scale = np.array([-1.0 / (soft * np.log(2.0)), price], dtype=np.float32)
+    _likely(cost, np.zeros_like(mean) if around is None else around, scale, mean, variance)
+    return mean, variance

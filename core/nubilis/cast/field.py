@@ -5,6 +5,7 @@ filter's (He, Sun 2015, "Fast guided filter"), so that detail finer than the ana
 own edges; the offset makes the value there exactly what was measured.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -37,17 +38,31 @@ def box_mean(v: npt.NDArray[Any], r: int) -> Floats:
 
 def guided(guide: Floats, v: Floats, r: int, epsilon: float) -> Floats:
     """`v` smoothed along the guide's edges."""
-    slope, offset = _guided_lines(guide, v, r, epsilon)
-    return slope * guide + offset
+    return smoother(guide, r, epsilon)(v)
 
 
-def _guided_lines(guide: Floats, v: Floats, r: int, epsilon: float) -> tuple[Floats, Floats]:
-    """Mean slope and offset of `v` over the guide around each place. He, Sun, Tang (2013), eqs. 5, 6, 8."""
+def smoother(guide: Floats, r: int, epsilon: float) -> Callable[[Floats], Floats]:
+    """Smooths planes along the edges of one guide."""
+    lines = _lines_over(guide, r, epsilon)
+
+    def smooth(v: Floats) -> Floats:
+        slope, offset = lines(v)
+        return slope * guide + offset
+
+    return smooth
+
+
+def _lines_over(guide: Floats, r: int, epsilon: float) -> Callable[[Floats], tuple[Floats, Floats]]:
+    """Mean slope and offset of planes over a guide around each place. He, Sun, Tang (2013), eqs. 5, 6, 8."""
     mean = box_mean(guide, r)
-    variance = box_mean(guide * guide, r) - mean * mean
-    mean_v = box_mean(v, r)
-    slope = (box_mean(guide * v, r) - mean * mean_v) / (variance + epsilon)
-    return box_mean(slope, r), box_mean(mean_v - slope * mean, r)
+    spread = box_mean(guide * guide, r) - mean * mean + np.float32(epsilon)
+
+    def lines(v: Floats) -> tuple[Floats, Floats]:
+        mean_v = box_mean(v, r)
+        slope = (box_mean(guide * v, r) - mean * mean_v) / spread
+        return box_mean(slope, r), box_mean(mean_v - slope * mean, r)
+
+    return lines
 
 
 def guide_of(luminance: Floats) -> Floats:
@@ -57,7 +72,7 @@ def guide_of(luminance: Floats) -> Floats:
 
 def as_field(amount: Floats, guide: Floats, r: int = 2, epsilon: float = 4e-4) -> AmountField:
     """Lines that read `amount` back at any zoom, from the guide at the same size."""
-    slope, _ = _guided_lines(guide, amount, r, epsilon)
+    slope, _ = _lines_over(guide, r, epsilon)(amount)
     offset = amount - slope * guide
     around = np.ones((5, 5), dtype=np.uint8)
     least, most = cv2.erode(amount, around), cv2.dilate(amount, around)
