@@ -22,7 +22,7 @@ from nubilis.planning import plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.proof.scopes import scopes
-from nubilis.recipe.document import Recipe
+from nubilis.recipe.document import Recipe, Touch
 from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.match import Match
 from nubilis.remedy.shift import Shift
@@ -63,7 +63,11 @@ def warm(bits: int) -> None:
         EvenOut(id="e", target=(0.3, 0.3, 0.2), lightness=0.5),
     )
     cast = recipe.casts[0].model_copy(
-        update={"mask": Mask(parts=parts, refine=Refine(follow=0.01)), "remedies": remedies}
+        update={
+            "mask": Mask(parts=parts, refine=Refine(follow=0.01)),
+            "remedies": remedies,
+            "touches": (Touch(id="t", at=(0.3, 0.2), amount=0.5),),
+        }
     )
     recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0))
     for show in Show:
