@@ -38,7 +38,7 @@ class Tuning:
     smooth: float = 12.7
     data: float = 0.005
     clean: float = 4.4
-    pin: float = 30.0
+    pin: float = 80.0
     chroma_edge: float = 0.04
     bright_edge: float = 0.15
     floor: float = 0.026

@@ -71,7 +71,7 @@ class Bench(BrowserCase):
         screen.wait_saved()
         expect(self.page.get_by_role("button", name="intersects")).to_be_visible()
         self.view("matte")
-        self.assertGreater(screen.pixel(*SHIRT).min(), 200)
+        self.until(lambda: self.assertGreater(screen.pixel(*SHIRT).min(), 200))
         self.assertLess(screen.pixel(420, 460).max(), 60)
         self.page.get_by_role("slider", name="Hue, core to").press("ArrowRight")
         screen.wait_saved()
