@@ -55,12 +55,11 @@ def choose(photo: Photo, truth: Floats, shift: np.ndarray) -> Chosen:
         share = float(rest[bad].sum() / error[bad].sum()) if bad.any() else 1.0
         return share, float(rest.mean()), float(difference_plane(before, after).mean())
 
-    known = {f.id: f for f in (*seen.findings, *seen.alternatives)}
     sure = sure_enough(seen.findings)
     alone = left_by(sure)[0] if sure else 1.0
     best, taken = (1.0, float(error.mean()), 0.0), list[Finding]()
     for choice in seen.choices:
-        findings = [known[i] for i in choice.findings]
+        findings = list(seen.chosen(choice.id))
         tried = left_by(findings)
         if tried[1] < best[1]:
             best, taken = tried, findings

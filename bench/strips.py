@@ -11,6 +11,7 @@ from bench.scenes import ROOT, Scene, lab_of, tainted_scenes
 from nubilis.arrays import Codes
 from nubilis.colour.difference import difference_plane
 from nubilis.engine.engine import Engine
+from nubilis.find.choice import fullest_square
 from nubilis.planning import mask_picture, plan_fix
 from nubilis.recipe.asset import Bundle
 
@@ -27,20 +28,12 @@ def strip(picture: Scene | Relit) -> Codes:
     mask = assets.keep(mask_picture(picture.loose_mask(), picture.photo))
     treated = engine.deliver(plan_fix(engine, *picture.pairs(engine, 1), mask=mask))
     error = difference_plane(lab_of(treated), picture.lab_truth)
-    x, y = _worst(error)
+    x, y = fullest_square(error, SIDE)
     squares = [
         np.pad(p.codes[y : y + SIDE, x : x + SIDE], ((0, 0), (0, GAP), (0, 0)), constant_values=119)
         for p in (picture.photo, treated, picture.truth)
     ]
     return np.concatenate(squares, axis=1)[:, :-GAP]
-
-
-def _worst(error: np.ndarray) -> tuple[int, int]:
-    """Left and top of the square with most error."""
-    sums = cv2.boxFilter(error, -1, (SIDE, SIDE), anchor=(0, 0), borderType=cv2.BORDER_CONSTANT)
-    within = sums[: error.shape[0] - SIDE + 1, : error.shape[1] - SIDE + 1]
-    y, x = np.unravel_index(int(within.argmax()), within.shape)
-    return int(x), int(y)
 
 
 def main() -> None:

@@ -15,7 +15,7 @@ from nubilis.photo.pyramid import View
 from nubilis.planning import mask_picture, plan_fix
 from nubilis.proof.at_place import amount_at
 from nubilis.recipe.asset import Bundle
-from nubilis.recipe.document import Cast, Recipe, Touch
+from nubilis.recipe.document import MOST_TOUCHED, Cast, Recipe, Touch
 
 APART = 0.03  # of the long edge: where a place was touched, the next touch is not
 REACH = 0.006  # of the long edge: the size of a place
@@ -74,7 +74,7 @@ def _touch(
 def _with(
     recipe: Recipe, cast: Cast, at: tuple[float, float], amount: float, number: int
 ) -> Recipe:
-    touch = Touch(id=f"touch-{number}", at=at, amount=min(amount, 4.0))
+    touch = Touch(id=f"touch-{number}", at=at, amount=min(amount, MOST_TOUCHED))
     changed = cast.model_copy(update={"touches": (*cast.touches, touch)})
     casts = tuple(changed if c.id == cast.id else c for c in recipe.casts)
     return recipe.model_copy(update={"casts": casts})

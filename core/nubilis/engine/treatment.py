@@ -15,7 +15,7 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.cache import Cache
 from nubilis.cast.amount import Solved, solve_amount
-from nubilis.cast.chroma import chroma_planes
+from nubilis.cast.chroma import chroma_planes, luminance_plane
 from nubilis.cast.direction import TOO_WEAK, MeasuredPair, same_cast
 from nubilis.cast.field import AmountField, as_field, guide_of
 from nubilis.cast.take_off import take_off
@@ -90,11 +90,11 @@ def treat(
         solve = partial(solve_amount, before.rgb, mask, now, guards)
         solved = solve() if passes else first(solve)
         amount, shift = solved.amount, solved.shift
-        chroma = chroma_planes(before.rgb)
-        if not passes:
-            amount = touched(amount, chroma, shift, [(t.at, t.amount) for t in cast.touches])
+        if cast.touches and not passes:
+            said = [(t.at, t.amount) for t in cast.touches]
+            amount = touched(amount, chroma_planes(before.rgb), shift, said)
         way = float(shift[0]), float(shift[1])
-        guide = guide_of(chroma[3])
+        guide = guide_of(luminance_plane(before.rgb))
         soft = as_field(_calmed(amount, mask), guide)
         passes.append(Pass(way, as_field(amount, guide), soft, solved.another))
         before = before.taken_off(mask, amount, way)

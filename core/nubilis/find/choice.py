@@ -73,11 +73,18 @@ def close_up(taint: Floats) -> Box:
     """A square with as much taint as any, as fractions of the long edge."""
     h, w = taint.shape
     side = max(1, round(CLOSE_SIDE * min(h, w)))
-    sums = cv2.boxFilter(taint, -1, (side, side), anchor=(0, 0), borderType=cv2.BORDER_CONSTANT)
+    x, y = fullest_square(taint, side)
+    x0, y0, x1, y1 = (v / max(h, w) for v in (x, y, x + side, y + side))
+    return x0, y0, x1, y1
+
+
+def fullest_square(plane: Floats, side: int) -> tuple[int, int]:
+    """Left and top of the square of so many pixels that holds most of a plane."""
+    h, w = plane.shape
+    sums = cv2.boxFilter(plane, -1, (side, side), anchor=(0, 0), borderType=cv2.BORDER_CONSTANT)
     within = sums[: h - side + 1, : w - side + 1]
     y, x = np.unravel_index(int(within.argmax()), within.shape)
-    x0, y0, x1, y1 = (float(v) / max(h, w) for v in (x, y, x + side, y + side))
-    return x0, y0, x1, y1
+    return int(x), int(y)
 
 
 def _alike(one: tuple[float, float], two: tuple[float, float]) -> bool:

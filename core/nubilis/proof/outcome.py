@@ -14,6 +14,7 @@ from nubilis.cast.field import read_amount
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.engine.engine import Engine, casts_until
+from nubilis.engine.treatment import Pass
 from nubilis.photo.pyramid import View
 from nubilis.proof.judgement import Change
 from nubilis.recipe.document import Cast, Recipe
@@ -87,8 +88,7 @@ class Outcome:
 
     def clean(self, cast: Cast) -> npt.NDArray[np.bool_] | None:
         """Where the photo carries none of a cast's taint; None for one that nothing was worked out for."""
-        casts = casts_until(self.recipe, cast.id)
-        passes = self.engine.passes(self.recipe.state, casts) if casts else ()
+        passes = self._passes(cast)
         if not passes:
             return None
         before = self.engine.settled(self.view, self.recipe.state)
@@ -99,8 +99,7 @@ class Outcome:
     def another(self, cast: Cast) -> Floats:
         """By how much another cast, that no other mask takes care of, explains what is masked better than
         this one, nats (h, w); 0 for one that nothing was worked out for."""
-        casts = casts_until(self.recipe, cast.id)
-        passes = self.engine.passes(self.recipe.state, casts) if casts else ()
+        passes = self._passes(cast)
         nothing = np.zeros(self.view.shape, dtype=np.float32)
         if not passes:
             return nothing
@@ -109,6 +108,11 @@ class Outcome:
         plane = cv2.resize(calm, self.view.shape[::-1], interpolation=cv2.INTER_LINEAR)
         others = [self.masks[c.id] for c in self.recipe.casts if c.on and c.id != cast.id]
         return np.asarray(plane * (np.float32(1.0) - np.max([nothing, *others], axis=0)))
+
+    def _passes(self, cast: Cast) -> tuple[Pass, ...]:
+        """What was worked out for a cast; none for one that does nothing."""
+        casts = casts_until(self.recipe, cast.id)
+        return self.engine.passes(self.recipe.state, casts) if casts else ()
 
     def close_view(self, cast: Cast, long_edge: int) -> View | None:
         """The photo around what a cast's mask holds, not enlarged; None where it holds nothing."""

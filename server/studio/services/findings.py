@@ -71,7 +71,7 @@ def with_questions(photos: Iterable[Photo]) -> list[int]:
     asking = []
     for photo in photos:
         survey = last_survey(photo)
-        if survey and asks(survey, current(photo).recipe):
+        if survey and survey.choices and asks(survey, current(photo).recipe):
             asking.append(photo.id)
     return asking
 
