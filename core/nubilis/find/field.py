@@ -70,11 +70,13 @@ class Field:
 class Looker:
     """The part of the work that words do not change, so that a word is answered at once."""
 
-    def __init__(self, small: Reduced, others: Sequence[Reduced] = ()) -> None:
-        """others: further photos of the shoot."""
+    def __init__(
+        self, small: Reduced, others: Sequence[Reduced] = (), judged: bool = False
+    ) -> None:
+        """others: further photos of the shoot; judged: an editor has seen to it that they have no casts."""
         self.small = small
         self._smooth = _smooth_chroma(small)
-        self._evidence = evidence(small, others) * _borne_out(self._smooth)
+        self._evidence = evidence(small, others, judged) * _borne_out(self._smooth)
 
     def field(self, words: Words = Words()) -> Field:
         """The field, sharpened by the editor's words."""

@@ -72,15 +72,19 @@ class Surveyor:
     """A photo made ready to be looked at, so that the editor's words are answered at once."""
 
     def __init__(
-        self, engine: Engine, recipe: Recipe = Recipe(), others: Sequence[Reduced] = ()
+        self,
+        engine: Engine,
+        recipe: Recipe = Recipe(),
+        others: Sequence[Reduced] = (),
+        judged: bool = False,
     ) -> None:
         """recipe: as it leaves the photo; others: further photos of the shoot, as the finder sees them
-        (`sight_of`)."""
+        (`sight_of`); judged: as an editor has left them."""
         # The engine itself is not kept: it holds the whole photo.
         self._state = recipe.state
         self.others = len(others)
         self._picture = engine.render(recipe, engine.analysis_view)
-        self._looker = Looker(reduced(self._picture), others)
+        self._looker = Looker(reduced(self._picture), others, judged)
 
     def look(self, words: Words = Words()) -> Survey:
         small, picture = self._looker.small, self._picture

@@ -44,6 +44,14 @@ def _layer(s: Reduced) -> npt.NDArray[np.int32]:
     )
 
 
+def _tiles(shape: tuple[int, int]) -> npt.NDArray[np.int32]:
+    """The number of each place's tile, (h, w)."""
+    h, w = shape
+    columns = np.minimum(np.arange(w) * TILES[0] // w, TILES[0] - 1)
+    rows = np.minimum(np.arange(h) * TILES[1] // h, TILES[1] - 1)
+    return np.asarray(rows[:, None] * TILES[0] + columns[None], dtype=np.int32)
+
+
 def _counts(s: Reduced, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
     """Colours of each tile, (tiles, LAYERS, BINS, BINS)."""
     flat = ((tile * LAYERS + _layer(s)) * BINS + _bin(s.u[1])) * BINS + _bin(s.u[0])
@@ -52,22 +60,23 @@ def _counts(s: Reduced, tile: npt.NDArray[np.int32], tiles: int) -> Floats:
     return counts.reshape(tiles, LAYERS, BINS, BINS).astype(np.float32)
 
 
-def _of_others(others: Sequence[Reduced], most: float) -> Floats | float:
-    """The palette of other photos of the shoot, weighing OTHERS times as much as this photo does."""
-    if not others:
-        return 0.0
-    one_tile = [_counts(o, np.zeros(o.shape, dtype=np.int32), 1)[0] for o in others]
-    mixed = np.mean([c / max(float(c.sum()), 1e-6) for c in one_tile], axis=0)
-    return np.asarray(mixed * (OTHERS * most), dtype=np.float32)
-
-
-def _palettes(s: Reduced, tile: npt.NDArray[np.int32], others: Sequence[Reduced]) -> Floats:
-    """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings."""
+def _tiled(s: Reduced) -> Floats:
+    """Colours of each tile of a photo, (down, across, LAYERS, BINS, BINS)."""
     across, down = TILES
-    own = _counts(s, tile, across * down).reshape(down, across, LAYERS, BINS, BINS)
-    total = own.sum(axis=(0, 1))
-    total = total + _of_others(others, float(total.sum()))
-    padded = np.pad(own, ((1, 1), (1, 1), (0, 0), (0, 0), (0, 0)))
+    return _counts(s, _tiles(s.shape), across * down).reshape(down, across, LAYERS, BINS, BINS)
+
+
+def _palettes(s: Reduced, others: Sequence[Reduced], judged: bool) -> Floats:
+    """Log root density over (tile, layer, bin of u2, bin of u1), each without its tile's surroundings. Nor do
+    those of other photos count that nobody has judged: the same cast on the same surface bears itself out."""
+    across, down = TILES
+    own = _tiled(s)
+    most = float(own.sum()) * OTHERS / max(len(others), 1)
+    theirs = np.zeros_like(own)
+    for other in map(_tiled, others):
+        theirs += other * np.float32(most / max(float(other.sum()), 1e-6))
+    total = (own + theirs).sum(axis=(0, 1))
+    padded = np.pad(own if judged else own + theirs, ((1, 1), (1, 1), (0, 0), (0, 0), (0, 0)))
     rest = np.empty_like(own)
     for y in range(down):
         for x in range(across):
@@ -100,16 +109,15 @@ def _gains(u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, p
                 paler[i, y, x] = weight[y, x] * (before - np.sqrt(v1 * v1 + v2 * v2))
 
 
-def evidence(s: Reduced, others: Sequence[Reduced] = ()) -> Floats:
+def evidence(s: Reduced, others: Sequence[Reduced] = (), judged: bool = False) -> Floats:
     """For every shift in SHIFTS at every place, (144, h, w): how much speaks for it, less its price.
 
-    others: further photos of the same surfaces, whose colours count as occurring elsewhere.
+    others: further photos of the same surfaces, whose colours count as occurring elsewhere; judged: these
+    are free of casts, so that theirs count at the same place too.
     """
     h, w = s.shape
-    columns = np.minimum(np.arange(w) * TILES[0] // w, TILES[0] - 1)
-    rows = np.minimum(np.arange(h) * TILES[1] // h, TILES[1] - 1)
-    tile = (rows[:, None] * TILES[0] + columns[None]).astype(np.int32)
-    table = _palettes(s, tile, others).ravel()
+    tile = _tiles(s.shape)
+    table = _palettes(s, others, judged).ravel()
     base = (tile * LAYERS + _layer(s)) * np.int32(BINS * BINS)
     weight = np.clip(s.light / 20.0, 0.05, 1.0).astype(np.float32)
     gain = np.empty((len(SHIFTS), h, w), dtype=np.float32)

@@ -68,12 +68,11 @@ def asks(survey: Surveyed, recipe: Recipe) -> bool:
 
 def with_questions(photos: Iterable[Photo]) -> list[int]:
     """Ids of the photos whose question is open."""
-    asking = []
-    for photo in photos:
-        survey = last_survey(photo)
-        if survey and survey.choices and asks(survey, current(photo).recipe):
-            asking.append(photo.id)
-    return asking
+    by_id = {p.id: p for p in photos}
+    rows = KeptSurvey.objects.filter(photo__in=by_id).order_by("photo").defer("masks")
+    seen = ((by_id[row.photo_id], _read(row)) for row in rows)
+    asking = ((p, s) for p, s in seen if s is not None and s.choices)
+    return [p.id for p, s in asking if asks(s, current(p).recipe)]
 
 
 def adopt(photo: Photo, finding_id: str) -> Cast:

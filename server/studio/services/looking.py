@@ -48,7 +48,7 @@ def look_in_steps(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | 
     yield 0.05
     engine = engines.get(photo)  # decoding is the longest part of a first look
     yield 0.4
-    key, ready = ready_photo(photo, recipe.bare)
+    key, ready = ready_photo(photo, recipe.bare, answers=True)
     yield 0.9
 
     def look() -> Survey:

@@ -2,14 +2,15 @@
 
 from collections.abc import Hashable, Iterator
 from contextlib import suppress
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import imagecodecs
 import numpy as np
 
 from nubilis.cache import Cache
 from nubilis.colour.profile import srgb
-from nubilis.errors import PhotoError
+from nubilis.engine.engine import active_casts
+from nubilis.errors import NubilisError, PhotoError
 from nubilis.find.colours import Reduced, reduced
 from nubilis.find.look import Surveyor
 from nubilis.photo.sampling import decode
@@ -18,21 +19,29 @@ from nubilis.settle.state import Settled
 from shoots.models import Photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.engines import engines
+from studio.services.save_recipe import current
 
 READY_KEPT = 4  # each some 20 MB
 OTHERS = 6  # photos of the shoot that lend their palette, the nearest ones
 
+JUDGED = 3  # treated ones among them, which have to be read whole
+
 _ready: Cache[Surveyor] = Cache(READY_KEPT)
+_treated: Cache[Reduced] = Cache(60)
 
 
-def ready_photo(photo: Photo, recipe: Recipe) -> tuple[Hashable, Surveyor]:
+def ready_photo(photo: Photo, recipe: Recipe, answers: bool = False) -> tuple[Hashable, Surveyor]:
     """The photo as a recipe leaves it, with the shoot's other photos as its palette; and a key that changes
-    when any of these does. Raises PhotoError."""
+    when any of these does. answers: let the photos that the editor has treated, or found to be in order,
+    speak instead of those that nobody has judged. Raises PhotoError."""
     near = _neighbours(photo)
-    key = photo.content_hash, recipe, tuple(o.content_hash for o in near)
+    judged = _judged(near) if answers else []
+    lent = tuple((o.content_hash, r) for o, r in judged)
+    key = photo.content_hash, recipe, lent or tuple(o.content_hash for o in near)
 
     def make() -> Surveyor:
-        return Surveyor(engines.get(photo), recipe, list(_palettes(near, recipe.state)))
+        others = _left(judged) if judged else _palettes(near, recipe.state)
+        return Surveyor(engines.get(photo), recipe, list(others), judged=bool(judged))
 
     return key, _ready.get(key, make)
 
@@ -41,6 +50,24 @@ def _neighbours(photo: Photo) -> list[Photo]:
     """The nearest other photos of the shoot, in the order of the sheet."""
     others = list(photo.shoot.photos.exclude(id=photo.id))
     return sorted(others, key=lambda o: (abs(o.id - photo.id), o.id))[:OTHERS]
+
+
+def _judged(photos: list[Photo]) -> list[tuple[Photo, Recipe]]:
+    """Those on which the editor has had a word, and what was made of them: the nearest ones."""
+    recipes = [(p, current(p).recipe) for p in photos]
+    return [(p, r) for p, r in recipes if r.answered or active_casts(r)][:JUDGED]
+
+
+def _left(judged: list[tuple[Photo, Recipe]]) -> Iterator[Reduced]:
+    """The colours that the editor's treatment leaves. What cannot be read lends nothing."""
+    for photo, recipe in judged:
+        with suppress(NubilisError):
+            yield _treated.get((photo.content_hash, recipe), partial(_sight, photo, recipe))
+
+
+def _sight(photo: Photo, recipe: Recipe) -> Reduced:
+    engine = engines.get(photo)
+    return reduced(engine.render(recipe, engine.analysis_view))
 
 
 def _palettes(photos: list[Photo], state: Settled) -> Iterator[Reduced]:

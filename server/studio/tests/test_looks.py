@@ -201,6 +201,22 @@ class TheShoot(LookCase):
         self.stage(codes=lit_stage()[:, ::-1])
         self.assertEqual(self.look()["others"], 1)
 
+    def test_photos_that_were_judged_speak_instead_of_the_others(self) -> None:
+        neighbour = self.stage(codes=lit_stage()[:, ::-1])
+        self.stage(codes=lit_stage()[::-1])
+        before = self.look()
+        self.assertEqual(before["others"], 2)
+        adopted = self.adopted(before["findings"][0])
+        recipe = EMPTY | {"answered": True, "casts": [adopted | {"mask": {"parts": []}}]}
+        saved = {"revision": 0, "recipe": recipe}
+        self.assertEqual(self.send("put", f"/photos/{neighbour.id}/recipe", saved).status_code, 200)
+        after = self.look()
+        self.assertEqual(after["others"], 1)
+        self.assertNotEqual(
+            [f["confidence"] for f in before["findings"]],
+            [f["confidence"] for f in after["findings"]],
+        )
+
     def test_the_base_holds_for_the_neighbours_too(self) -> None:
         self.stage(codes=lit_stage()[:, ::-1])
         plain = self.look()["findings"][0]

@@ -31,8 +31,11 @@ export class Asking {
     private readonly shootId: number,
   ) {}
 
-  /** A photo was opened: while questions are answered one after another, its own is put at once. */
-  arrive(): void {
+  /** A photo was opened: while questions are answered one after another, its own is put at once, after another
+   * look in the light of the answers. */
+  async arrive(): Promise<void> {
+    if (!questions.walking) return;
+    await this.finder.start();
     if (!questions.walking) return;
     if (this.finder.choices.length) this.start();
     else questions.answered(this.editor.photo.id, this.shootId);

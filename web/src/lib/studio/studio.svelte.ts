@@ -69,7 +69,7 @@ export class Studio extends Editor {
     this.library = new Library(opened.shoot_id);
     void this.attempt(async () => {
       await this.finder.load();
-      this.asking.arrive();
+      await this.asking.arrive();
     });
     void this.attempt(() => this.versions.load());
     this.select(this.recipe.casts[0]?.id ?? null);
