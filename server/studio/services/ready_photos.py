@@ -36,8 +36,8 @@ def ready_photo(photo: Photo, recipe: Recipe, answers: bool = False) -> tuple[Ha
     speak instead of those that nobody has judged. Raises PhotoError."""
     near = _neighbours(photo)
     judged = _judged(near) if answers else []
-    lent = tuple((o.content_hash, r) for o, r in judged)
-    key = photo.content_hash, recipe, lent or tuple(o.content_hash for o in near)
+    lent: list[Hashable] = [(o.content_hash, r) for o, r in judged]
+    key = photo.content_hash, recipe, tuple(lent or (o.content_hash for o in near))
 
     def make() -> Surveyor:
         others = _left(judged) if judged else _palettes(near, recipe.state)
