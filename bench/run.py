@@ -3,12 +3,13 @@
 import sys
 import time
 
-from bench import accuracy, choosing, finding, masks, memory, objects, speed
+from bench import accuracy, choosing, finding, masks, memory, objects, remedies, speed
 
 PARTS = {
     "accuracy": accuracy.report,
     "finding": finding.report,
     "choosing": choosing.report,
+    "remedies": remedies.report,
     "speed": speed.report,
     "masks": masks.report,
     "objects": objects.report,

@@ -14,7 +14,7 @@ ALLOWED = {
     "cast": {"colour", "photo"},
     "settle": {"colour", "recipe"},
     "mask": {"colour", "photo", "recipe"},
-    "remedy": {"cast", "colour", "photo", "recipe"},
+    "remedy": {"cast", "colour", "mask", "photo", "recipe", "settle"},
     "recipe": {"cast", "colour", "mask", "photo", "remedy", "settle"},
     "library": {"colour", "recipe"},
     "engine": {"cast", "colour", "mask", "photo", "recipe", "remedy", "settle"},

@@ -13,6 +13,7 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
 from nubilis.cast.amount import Solved
+from nubilis.engine.grain import measure_grain
 from nubilis.engine.reading import Reading
 from nubilis.engine.treatment import Pass, Treated, treat
 from nubilis.errors import RecipeError
@@ -26,7 +27,7 @@ from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, View, around, overlap,
 from nubilis.photo.sampling import encode_changes
 from nubilis.recipe.asset import Asset, Resolver, nowhere
 from nubilis.recipe.document import Cast, Recipe, Sample
-from nubilis.remedy.remedy import Evidence, Statistic
+from nubilis.remedy.remedy import Drawing, Evidence, Grain, Statistic
 from nubilis.settle.state import AS_IT_CAME, Settled
 
 CACHE_BYTES = 500 * 2**20
@@ -52,9 +53,20 @@ class Engine:
         self._solved: Cache[Solved] = Cache(_PLANS_KEPT)
         self._measured: Cache[Any] = Cache(_MEASURED_KEPT)
         self._evidence: Cache[Evidence] = Cache(_MEASURED_KEPT)
+        self._grains: Cache[Grain | None] = Cache(_MEASURED_KEPT)
         self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
         self._pictures: Cache[Codes] = Cache(PICTURE_BYTES, lambda codes: codes.nbytes)
         self._planning, self._decoding = threading.RLock(), threading.Lock()
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """The photo's (width, height)."""
+        return self.photo.width, self.photo.height
+
+    @property
+    def to_device(self) -> Floats:
+        """Linear Rec. 2020 to the photo's own primaries, float32 (3, 3)."""
+        return self.photo.profile.encoding_matrix
 
     @property
     def analysis_view(self) -> View:
@@ -93,26 +105,25 @@ class Engine:
     def codes_of(self, asset: Asset) -> Codes:
         """Code values (h, w) of a picture that a recipe refers to, decoded once; of one that is larger than
         the photo, an average of the photo's size. Raises RecipeError."""
-        size = self.photo.width, self.photo.height
 
         def decoded() -> Codes:
             codes = read_grey(self._assets(asset.sha256))
             if codes.shape != (asset.height, asset.width):
                 raise RecipeError("a mask picture is not of the size that the recipe says")
-            if codes.size <= size[0] * size[1]:
+            if codes.size <= self.photo.width * self.photo.height:
                 return codes
-            return np.asarray(cv2.resize(codes, size, interpolation=cv2.INTER_AREA))
+            return np.asarray(cv2.resize(codes, self.size, interpolation=cv2.INTER_AREA))
 
         with self._decoding:
             return self._pictures.get(asset.sha256, decoded)
 
-    def traces(self, part: Part, state: Settled = AS_IT_CAME) -> tuple[Trace, ...]:
-        """What a part finds in the photo; each thing is looked for once, however the part is joined."""
+    def traces(self, part: Part | Drawing, state: Settled = AS_IT_CAME) -> tuple[Trace, ...]:
+        """What a part or a drawing finds in the photo; each thing is looked for once, however joined."""
 
         def read(view: View) -> Floats:
             return state.applied(self.pyramid.read(view))
 
-        sight = Sight((self.photo.width, self.photo.height), read)
+        sight = Sight(self.size, read)
         return tuple(
             self._found.get((look, state), partial(look.trace, sight)) for look in part.looks
         )
@@ -147,11 +158,16 @@ class Engine:
         return self._after(recipe.state, active_casts(recipe), view)
 
     def _after(self, state: Settled, casts: Sequence[Cast], view: View) -> Floats:
+        wide = grown_by_margins(view, casts)
+        return cut(self._whole_after(state, casts, wide), wide, view)
+
+    def _whole_after(self, state: Settled, casts: Sequence[Cast], view: View) -> Floats:
+        """The same, but for what some remedies miss at the rim."""
         if not casts:
             return self.settled(view, state)
 
         def make() -> Floats:
-            left = self._after(state, casts[:-1], view)
+            left = self._whole_after(state, casts[:-1], view)
             return self._looking(state).treated(casts, left, view)
 
         return self._cache.get(("after", state, tuple(casts), view), make)
@@ -159,14 +175,35 @@ class Engine:
     def evidence(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Evidence:
         """The samples of the last of some active casts, as one of its remedies finds them: their colours
         after what acts earlier there, from the analysis size."""
-        cast = casts[-1]
-        earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if r.acts)
-        before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
-        if not before_it and not casts[:-1]:
+        cast, acting = casts[-1], acting_before(casts, remedy)
+        if not acting:
             return cast.evidence
-        view, acting = self.analysis_view, [*casts[:-1], *before_it]
+        view = self.analysis_view
         key = state, tuple(acting), cast.pairs, cast.guards
         return self._evidence.get(key, lambda: self._left_of(state, acting, cast, view))
+
+    def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None:
+        """The noise in the mask of the last of some active casts and around it, as one of its remedies finds
+        it; None where nothing is masked."""
+        acting, mask, view = acting_before(casts, remedy), casts[-1].mask, self.analysis_view
+        once = self._once(state)
+
+        def now(region: View) -> Floats:
+            wide = grown_by_margins(region, acting)
+            rgb = once.settled(wide)
+            for i in range(len(acting)):
+                rgb = once.treated(acting[: i + 1], rgb, wide)
+            return cut(rgb, wide, region)
+
+        def measure() -> Grain | None:
+            masks = [self.mask(c.mask, view, state) for c in casts]
+            settled, others = self.settled(view, state), np.max(masks, axis=0)
+            return measure_grain(
+                self.size, self.to_device, settled, masks[-1], others, now, once.settled
+            )
+
+        key = state, tuple(acting), mask
+        return self._grains.get(key, measure)
 
     def _left_of(self, state: Settled, acting: Sequence[Cast], cast: Cast, view: View) -> Evidence:
         """What some casts leave of another's samples."""
@@ -223,10 +260,11 @@ class Engine:
         progress: told the share done, 0..1; may raise to cancel. Raises RecipeError.
         """
         photo, state, active = self.photo, recipe.state, active_casts(recipe)
-        size = photo.width, photo.height
+        size = self.size
         reaches = [c.mask.reach(size) for c in active]
-        # Such masks look around each tile, at pixels that must be as they came.
-        in_place = in_place and not any(c.mask.looks_around for c in active)
+        # Such casts look around each tile, at pixels that must be as they came.
+        looking = any(c.mask.looks_around or margin_of(c) for c in active)
+        in_place = in_place and not looking
         codes = photo.codes if in_place else photo.codes.copy()
         if active:
             self.settled(self.analysis_view, state)  # measured before anything is written
@@ -247,12 +285,44 @@ class Engine:
     ) -> None:
         """casts: those whose masks reach there, each behind the ones before it."""
         reading = self._once(state)
-        came, rgb = reading.came(view), reading.settled(view)
+        wide = grown_by_margins(view, [upto[-1] for upto in casts])
+        came, rgb = reading.came(wide), reading.settled(wide)
         for upto in casts:
-            rgb = reading.treated(upto, rgb, view)
+            rgb = reading.treated(upto, rgb, wide)
         if rgb is not came:
             x0, y0, x1, y1 = view.region
+            came, rgb = cut(came, wide, view), cut(rgb, wide, view)
             encode_changes(came, rgb, codes[y0:y1, x0:x1], self.photo.profile)
+
+
+def margin_of(cast: Cast) -> int:
+    """Pixels of the photo that its remedies look around each place."""
+    return sum(r.margin for r in cast.remedies if r.acts)
+
+
+def grown_by_margins(view: View, casts: Sequence[Cast]) -> View:
+    """With all that some casts look at to make a view; where its pixels are larger than the photo's, with
+    more than enough."""
+    margin = sum(map(margin_of, casts))
+    return view.grown(margin) if margin else view
+
+
+def cut(rgb: Floats, wide: View, view: View) -> Floats:
+    """A view out of a wider one."""
+    if wide == view:
+        return rgb
+    left, top = wide.region[:2]
+    x0, y0, x1, y1 = view.region
+    return np.ascontiguousarray(rgb[:, y0 - top : y1 - top, x0 - left : x1 - left])
+
+
+def acting_before(casts: Sequence[Cast], remedy: str) -> list[Cast]:
+    """What acts before a remedy of the last of some active casts: the earlier casts, and that one with its
+    earlier remedies."""
+    cast = casts[-1]
+    earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if r.acts)
+    before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
+    return [*casts[:-1], *before_it]
 
 
 def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:

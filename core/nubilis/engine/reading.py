@@ -17,7 +17,14 @@ from nubilis.mask.part import Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast
-from nubilis.remedy.remedy import Evidence, Ground, Statistic, applied_in_order
+from nubilis.remedy.remedy import (
+    Drawing,
+    Evidence,
+    Grain,
+    Ground,
+    Statistic,
+    applied_in_order,
+)
 from nubilis.settle.state import Settled
 
 Keep = Callable[[Hashable, Callable[[], Floats]], Floats]
@@ -27,15 +34,23 @@ class Known(Protocol):
     """What is worked out on the photo as a whole, whatever the view. Casts: active ones, up to the one that
     is meant."""
 
+    @property
+    def size(self) -> tuple[int, int]: ...
+
+    @property
+    def to_device(self) -> Floats: ...
+
     def came(self, view: View) -> Floats: ...
 
     def codes_of(self, asset: Asset) -> Codes: ...
 
-    def traces(self, part: Part, state: Settled) -> tuple[Trace, ...]: ...
+    def traces(self, part: Part | Drawing, state: Settled) -> tuple[Trace, ...]: ...
 
     def passes(self, state: Settled, casts: Sequence[Cast]) -> tuple[Pass, ...]: ...
 
     def evidence(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Evidence: ...
+
+    def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None: ...
 
     def measured(self, statistic: Statistic, state: Settled, mask: Mask) -> Any: ...
 
@@ -103,6 +118,13 @@ class Reading:
             steps = self.known.passes(self.state, casts)
             return [(step.shift, read(step.softened(soften))) for step in steps]
 
+        def drawn(drawing: Drawing) -> Floats:
+            def make() -> Floats:
+                traces = self.known.traces(drawing, self.state)
+                return drawing.planes(lambda: before, view, traces, drawn)
+
+            return self.keep(("drawn", drawing, self.state, view), make)
+
         return Ground(
             came=self.came(view),
             settled=before,
@@ -110,4 +132,9 @@ class Reading:
             passes=passes,
             measured=lambda statistic: self.known.measured(statistic, self.state, about),
             read=read,
+            drawn=drawn,
+            grain_for=lambda remedy: self.known.grain(self.state, casts, remedy),
+            to_device=self.known.to_device,
+            corner=view.region[:2],
+            scale=view.long_edge / max(self.known.size),
         )

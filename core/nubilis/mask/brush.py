@@ -6,6 +6,7 @@ in widths of the pen. With full flow once over is enough.
 """
 
 import math
+from collections.abc import Sequence
 from itertools import groupby
 from typing import Annotated, Any, ClassVar, Literal
 
@@ -56,7 +57,7 @@ class Brush(Part):
 
     @property
     def looks(self) -> tuple[Look, ...]:
-        return tuple(_reins(s) for s in self.strokes if s.edges)
+        return reins_of(self.strokes)
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         if not self.strokes:
@@ -103,22 +104,36 @@ class Brush(Part):
         return int(2 ** np.clip(np.floor(np.log2(max(softest, 1.0) / SMOOTH_STEPS)), 0, 4))
 
 
-def _reins(stroke: Stroke) -> Reins:
-    return Reins(stroke.size, tuple(at for at, _ in stroke.points))
-
-
 def _lay(stroke: Stroke, trace: Trace, rgb_linear: Floats, view: View, out: Floats) -> None:
     """Lay one stroke that is held back over what stands, where both are."""
+    drawn = drawn_alone(stroke, view, trace, rgb_linear)
+    if drawn:
+        here, pen = drawn
+        left = out[here] * (1.0 - pen)
+        out[here] = left if stroke.erase else left + pen
+
+
+def drawn_alone(
+    stroke: Stroke, view: View, trace: Trace | None = None, rgb_linear: Floats | None = None
+) -> tuple[tuple[slice, slice], Floats] | None:
+    """One stroke by itself: where in a view it lies, and how strongly, 0..1. None where it does not come.
+
+    Of one that is held at edges, trace: where it is let go; rgb_linear: the settled photo over the view."""
     touched = overlap(_box(stroke, view.long_edge), view.region)
     if not touched:
-        return
+        return None
     x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
     pen = np.zeros((y1 - y0, x1 - x0), dtype=np.float32)
     _draw((stroke.model_copy(update={"erase": False}),), view.long_edge, touched[:2], 1, pen)
-    here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
-    pen *= read_trace(trace, here, View(view.size, touched))
-    left = out[y0:y1, x0:x1] * (1.0 - pen)
-    out[y0:y1, x0:x1] = left if stroke.erase else left + pen
+    if trace is not None and rgb_linear is not None:
+        here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
+        pen *= read_trace(trace, here, View(view.size, touched))
+    return np.s_[y0:y1, x0:x1], pen
+
+
+def reins_of(strokes: Sequence[Stroke]) -> tuple[Look, ...]:
+    """What is to be found in the photo for those that are held at edges."""
+    return tuple(Reins(s.size, tuple(at for at, _ in s.points)) for s in strokes if s.edges)
 
 
 def _draw(

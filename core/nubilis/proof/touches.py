@@ -108,6 +108,12 @@ def _alone(
         passes=lambda _: [(step.shift, full) for step in engine.passes(state, casts)],
         measured=lambda statistic: statistic.of(came, lambda: full),
         read=lambda field: read_amount(field, came, full, ONE_PIXEL),
+        # Strokes and noise are of places: a colour by itself has none.
+        drawn=lambda _: None,
+        grain_for=lambda _: None,
+        to_device=engine.to_device,
+        corner=(0, 0),
+        scale=1.0,
     )
     rgb = applied_in_order(casts[-1].remedies, came, full, ground)
     return np.asarray(rgb[:, 0, 0], dtype=np.float64)

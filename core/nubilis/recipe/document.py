@@ -23,7 +23,7 @@ from nubilis.settle.base import Base
 from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
-VERSION: Literal[3] = 3  # whoever adds or changes a field raises it, with a step in versions.py
+VERSION: Literal[4] = 4  # whoever adds or changes a field raises it, with a step in versions.py
 MOST_CASTS = 52
 MOST_TOUCHED = 4.0  # how much of a cast a touch may say that a place carries
 Origin = Literal["made", "neutral", "library", "photo", "original"]
@@ -188,9 +188,9 @@ class Cast(Model):
         pairs = tuple(p.resampled(seen) for p in self.pairs)
         return self.model_copy(update={"pairs": pairs, "guards": guards})
 
-    def abroad(self, base: Base, title: str) -> "Cast":
+    def abroad(self, base: Base, title: str, places: bool = False) -> "Cast":
         """For another photo: its samples are colours of this one, titled, as its base shows them; touches
-        are of places, and stay behind."""
+        are of places, and stay behind, as do the strokes of its remedies unless `places` are to come."""
 
         def carried_over(sample: Sample) -> Sample:
             seen = sample.settled(base).model_copy(update={"at": None, "further": ()})
@@ -198,7 +198,8 @@ class Cast(Model):
                 return seen
             return seen.model_copy(update={"origin": "photo", "name": title})
 
-        return self.resampled(carried_over).model_copy(update={"touches": ()})
+        remedies = self.remedies if places else tuple(r.abroad() for r in self.remedies)
+        return self.resampled(carried_over).model_copy(update={"touches": (), "remedies": remedies})
 
 
 class Dismissed(Model):
@@ -214,11 +215,11 @@ class Dismissed(Model):
 
 
 class Recipe(Model):
-    """Version 3. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
+    """Version 4. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
     whether the finder's question was, so that it is not asked again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()

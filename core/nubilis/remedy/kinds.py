@@ -4,10 +4,19 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nubilis.remedy.calm import Calm
 from nubilis.remedy.even_out import EvenOut
+from nubilis.remedy.glaze import Glaze
 from nubilis.remedy.match import Match
 from nubilis.remedy.neutralise import Neutralise
+from nubilis.remedy.recolour import Recolour
 from nubilis.remedy.restore import Restore
 from nubilis.remedy.shift import Shift
+from nubilis.remedy.tone import Tone
+from nubilis.remedy.wash import Wash
+from nubilis.remedy.zones import Zones
 
-AnyRemedy = Annotated[Neutralise | Match | Shift | EvenOut | Restore, Field(discriminator="kind")]
+AnyRemedy = Annotated[
+    Neutralise | Match | Shift | EvenOut | Recolour | Wash | Glaze | Zones | Tone | Calm | Restore,
+    Field(discriminator="kind"),
+]

@@ -61,3 +61,18 @@ def lightness_plane(rgb_linear: Floats) -> Floats:
     out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
     _lightness(np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
     return out
+
+
+@kernel
+def _planes(rgb: Any, m: Any, out: Any) -> None:
+    for y in nb.prange(out.shape[1]):
+        for x in range(out.shape[2]):
+            light, a, b = to_oklab(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])
+            out[0, y, x], out[1, y, x], out[2, y, x] = light, a, b
+
+
+def planes_of(rgb_linear: Floats) -> Floats:
+    """OKLab (3, h, w) of a picture in linear Rec. 2020."""
+    out = np.empty_like(rgb_linear)
+    _planes(np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
+    return out

@@ -2,13 +2,16 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, ClassVar
+from typing import Annotated, Any, ClassVar, Protocol, Self
 
 from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.field import AmountField
+from nubilis.mask.edges import Trace
+from nubilis.mask.sight import Look
+from nubilis.photo.pyramid import View
 from nubilis.recipe.model import Identifier, Model
 
 Amount = Annotated[float, Field(ge=0.0, le=1.5, allow_inf_nan=False)]
@@ -45,12 +48,43 @@ class Statistic:
         return self.measure(rgb_linear, *([mask()] if self.of_mask else []))
 
 
+class Drawing(Protocol):
+    """What is drawn over the photo whatever lies below, and kept: its own key. looks: what it wants found in
+    the photo first."""
+
+    @property
+    def looks(self) -> tuple[Look, ...]: ...
+
+    def planes(
+        self,
+        rgb: Callable[[], Floats],
+        view: View,
+        traces: Sequence[Trace],
+        drawn: "Callable[[Drawing], Floats]",
+    ) -> Floats:
+        """Over a view; rgb: the settled photo there; traces: of its looks; drawn: another drawing there."""
+        ...
+
+
+@dataclass(frozen=True)
+class Grain:
+    """How much noise there is: standard deviations of the planes of opponent.py. levels: of light, 0..1 (n,),
+    at which it was measured; inside: of what is masked, (3, n); around: of what is not, as light as that."""
+
+    levels: tuple[float, ...]
+    inside: tuple[tuple[float, ...], ...]
+    around: tuple[tuple[float, ...], ...]
+
+
 @dataclass(frozen=True, eq=False)
 class Ground:
     """One region of a photo. came, settled: as it came, and as it stands before its casts, (3, h, w) linear
     Rec. 2020; evidence_for: the samples of the cast as the remedy of an id finds them, after what acts
     earlier; passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
-    measured: a statistic that the remedy declares; read: a field (h, w) that was measured."""
+    measured: a statistic that the remedy declares; read: a field (h, w) that was measured; drawn: the planes
+    of a drawing, None where none can be; grain_for: the noise as the remedy of an id finds it, None when
+    there is nothing to measure it on; to_device: linear Rec. 2020 to the photo's own primaries; corner: x, y
+    of the region in the whole view; scale: pixels of the view for one of the photo."""
 
     came: Floats
     settled: Floats
@@ -58,18 +92,24 @@ class Ground:
     passes: Callable[[float], list[tuple[tuple[float, float], Floats]]]
     measured: Callable[[Statistic], Any]
     read: Callable[[AmountField], Floats]
+    drawn: Callable[[Drawing], Floats | None]
+    grain_for: Callable[[str], Grain | None]
+    to_device: Floats
+    corner: tuple[int, int]
+    scale: float
 
 
 class Remedy(Model):
     """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect.
 
     title: what the kind is called; follows_cast: whether it asks how much of the cast each place carries;
-    statistics: what it wants measured.
+    statistics: what it wants measured; margin: pixels of the photo around each place that it looks at.
     """
 
     title: ClassVar[str] = ""
     follows_cast: ClassVar[bool] = False
     statistics: ClassVar[tuple[Statistic, ...]] = ()
+    margin: ClassVar[int] = 0
 
     id: Identifier
     on: bool = True
@@ -84,8 +124,13 @@ class Remedy(Model):
         """The colour that it draws others towards, linear Rec. 2020, for whoever shows it."""
         return None
 
+    def abroad(self) -> Self:
+        """For another photo."""
+        return self
+
     def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
-        """The region with the remedy, float32 (3, h, w), bit for bit as before where the mask is 0."""
+        """The region with the remedy, float32 (3, h, w), bit for bit as before where the mask is 0. At the
+        region's rim, its margin wide, what it looks at is not all there."""
         raise NotImplementedError
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import luminance_plane
+from nubilis.remedy.mix import mixed
 from nubilis.remedy.remedy import Ground, Remedy
 
 
@@ -23,6 +24,4 @@ class Restore(Remedy):
             now, then = luminance_plane(rgb), luminance_plane(back)
             gain = np.maximum(now, np.float32(0.0)) / np.maximum(then, np.float32(1e-5))
             back = np.asarray(back * gain, dtype=np.float32)
-        share = mask * np.float32(min(self.amount, 1.0))
-        out = rgb + share * (back - rgb)
-        return np.asarray(np.where(mask > 0.0, out, rgb), dtype=np.float32)
+        return mixed(rgb, back, mask * np.float32(min(self.amount, 1.0)))

@@ -1,4 +1,4 @@
-"""Settling: a base applied to pixels, each by itself, so that it is the same at every size."""
+"""Settling: light and tone applied to pixels, each by itself, so that it is the same at every size."""
 
 from functools import lru_cache
 from typing import Any
@@ -10,7 +10,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.rgb import LUMINANCE, Matrix
 from nubilis.colour.temperature import balance_matrix
 from nubilis.kernels import cbrt, f32, kernel
-from nubilis.settle.base import Base
+from nubilis.settle.base import Settings
 from nubilis.settle.tone import TOP, gain_table
 
 Rgb = tuple[float, float, float]
@@ -38,7 +38,7 @@ def _settle(rgb: Any, m: Any, lum: Any, table: Any, scale: Any, out: Any) -> Non
             out[2, y, x] = nb_ * gain
 
 
-def _matrix(base: Base) -> Matrix:
+def _matrix(base: Settings) -> Matrix:
     """White balance, exposure and saturation, which are all linear."""
     grey = np.broadcast_to(LUMINANCE, (3, 3))
     colour = grey + (1.0 + base.saturation) * (np.eye(3) - grey)
@@ -46,18 +46,18 @@ def _matrix(base: Base) -> Matrix:
 
 
 @lru_cache(maxsize=32)
-def _settings(base: Base) -> tuple[Floats, Floats]:
+def _settings(base: Settings) -> tuple[Floats, Floats]:
     """The matrix and the gains: samples are settled one by one, and again with every picture."""
     return _matrix(base).astype(np.float32), gain_table(base)
 
 
-def settled(rgb_linear: Floats, base: Base) -> Floats:
-    """The picture under a base, float32 (3, h, w) linear Rec. 2020, unclipped; itself when at rest.
+def settled(rgb_linear: Floats, base: Settings) -> Floats:
+    """The picture under such settings, float32 (3, h, w) linear Rec. 2020, unclipped; itself when at rest.
 
     Light is rebalanced by von Kries gains in Bradford cones, saturation mixes with the pixel's own
     luminance in linear light, and tone scales the pixel, so that it keeps its chromaticity.
     """
-    if not base.active:
+    if base.rest:
         return rgb_linear
     m, table = _settings(base)
     out = np.empty_like(rgb_linear)
@@ -66,9 +66,9 @@ def settled(rgb_linear: Floats, base: Base) -> Floats:
     return out
 
 
-def settled_colour(rgb: Rgb, base: Base) -> Rgb:
+def settled_colour(rgb: Rgb, base: Settings) -> Rgb:
     """One colour under a base, linear Rec. 2020."""
-    if not base.active:
+    if base.rest:
         return rgb
     red, green, blue = settled(np.array(rgb, dtype=np.float32).reshape(3, 1, 1), base).ravel()
     return float(red), float(green), float(blue)

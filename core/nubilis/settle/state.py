@@ -20,7 +20,7 @@ class Settled:
 
     def applied(self, rgb_linear: Floats) -> Floats:
         """The picture in this state, float32 (3, h, w) linear Rec. 2020; itself when at rest."""
-        return settled(rgb_linear, self.base)
+        return settled(rgb_linear, self.base) if self.active else rgb_linear
 
 
 AS_IT_CAME = Settled()

@@ -35,7 +35,8 @@ class KeyIn(Schema):
 def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in, or leaves them out."""
     own_photo(request.user, photo_id)
-    colours = [settled_colour(c, payload.base) for c in payload.colours]
+    base = payload.base
+    colours = [settled_colour(c, base) if base.active else c for c in payload.colours]
     if payload.key is not None and payload.leave_out:
         return key_without(payload.key, colours)
     return key_with(payload.key, colours, payload.id, payload.spacious)

@@ -1,0 +1,95 @@
+"""Colour laid over light: hue and chroma move, luminance stays, and what no screen can show gives way.
+
+Chroma is taken relative to lightness (a / L and b / L of OKLab), which more or less light does not change:
+so a tint follows shading by itself, and layers of one tint add up exactly.
+"""
+
+from collections.abc import Sequence
+from typing import Any
+
+import numba as nb
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.oklab import linear_rgb_to_oklab
+from nubilis.colour.rgb import LUMINANCE
+from nubilis.kernels import f32, inline, kernel
+from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
+
+DARKEST = 1e-4  # of linear light: below it a colour has no hue
+TRIES = 4  # for the chroma that lies just within the gamut
+SLACK = 1e-4  # of device light: what rounding may add
+BLACK = 0.02  # of OKLab lightness: below it chroma is not divided by less
+
+
+def relative(rgb: Sequence[float]) -> tuple[float, float]:
+    """A colour's chroma relative to its lightness (2,); rgb: linear Rec. 2020."""
+    light, a, b = linear_rgb_to_oklab(np.maximum(rgb, DARKEST))
+    return float(a / light), float(b / light)
+
+
+def matrices(to_device: Floats) -> Floats:
+    """What `coloured` multiplies by, (6, 3, 3); to_device: linear Rec. 2020 to the photo's own primaries."""
+    luminance = np.zeros((3, 3), dtype=np.float32)
+    luminance[0] = LUMINANCE
+    return np.concatenate([MATRICES, to_device[None], luminance[None]]).astype(np.float32)
+
+
+@inline
+def luminance_of_rgb(m: Any, r: Any, g: Any, b: Any) -> Any:
+    return m[5, 0, 0] * r + m[5, 0, 1] * g + m[5, 0, 2] * b
+
+
+@inline
+def coloured(m: Any, light: Any, a: Any, b: Any, y: Any) -> Any:
+    """Linear Rec. 2020 of a lightness with a relative chroma, under so much luminance."""
+    r, g, bl = from_oklab(m, light, light * a, light * b)
+    gain = max(y, f32(0.0)) / max(luminance_of_rgb(m, r, g, bl), f32(1e-6))
+    return r * gain, g * gain, bl * gain
+
+
+@inline
+def beyond(m: Any, r: Any, g: Any, b: Any) -> Any:
+    """How far a colour lies outside the photo's own primaries, below 0 within."""
+    v0 = m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b
+    v1 = m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b
+    v2 = m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b
+    return max(max(v0, v1, v2) - f32(1.0), -min(v0, v1, v2))
+
+
+@inline
+def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
+    """A colour that lies so far outside, with as much of its chroma as can be shown."""
+    bright = luminance_of_rgb(m, r, g, b)
+    light, a, c = to_oklab(m, r, g, b)
+    if bright < f32(1.0) and light > f32(BLACK):
+        a, c = a / light, c / light
+        # Regula falsi, halving an end that stays (Illinois), kept on the side that is within.
+        low, high = f32(0.0), f32(1.0)
+        under = max(-bright, bright - f32(1.0))
+        for _ in range(TRIES):
+            share = low - under * (high - low) / (over - under)
+            r, g, b = coloured(m, light, share * a, share * c, bright)
+            off = beyond(m, r, g, b)
+            if off > f32(SLACK):
+                high, over, under = share, off, f32(0.5) * under
+            else:
+                low, under, over = share, off - f32(SLACK), f32(0.5) * over
+        r, g, b = coloured(m, light, low * a, low * c, bright)
+    return r, g, b
+
+
+@kernel
+def within_gamut(rgb: Any, mask: Any, m: Any) -> None:
+    """In place, where the mask is: as much chroma as the photo's primaries can show, at the same hue and
+    luminance. What has more light than they have at all is left as it is."""
+    wide = rgb.shape[2]
+    for y in nb.prange(rgb.shape[1]):
+        over = np.empty(wide, dtype=np.float32)
+        for x in range(wide):
+            off = beyond(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])
+            over[x] = off if mask[y, x] > f32(0.0) else f32(0.0)
+        for x in range(wide):
+            if over[x] > f32(SLACK):
+                r, g, b = shown(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x], over[x])
+                rgb[0, y, x], rgb[1, y, x], rgb[2, y, x] = r, g, b
