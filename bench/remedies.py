@@ -105,8 +105,8 @@ def all_recoloured() -> Iterator[Recoloured]:
 @dataclass(frozen=True)
 class Calmed:
     """Of noise of so many code values: before, after: grain inside over that around; edge: width of an edge
-    after over that before; error: mean CIEDE2000 to the noiseless photo, before, and then calmed, by a median
-    and by non-local means, each with the same noise left."""
+    after over that before; error: mean CIEDE2000 to the noiseless photo, before, and then wholly calmed, by
+    a median and by non-local means, each mixed with the photo until the same noise is left."""
 
     sigma: float
     before: float
@@ -139,10 +139,11 @@ def calmed(scene: Scene, sigma: float) -> Calmed:
         name: _noise(c, flat, well & smooth) / _noise(c, flat, ~inside & smooth)
         for name, c in (("before", photo.codes), ("after", codes))
     }
-    others = (cv2.medianBlur(photo.codes, 5), _non_local(photo.codes, sigma))
-    left = _noise(codes, clean, well & smooth)
-    at_level = [_mixed_to(photo.codes, o, clean, well & smooth, left) for o in others]
-    errors = [_error(c, clean, well) for c in (photo.codes, codes, *at_level)]
+    whole = treated(photo, inside, Calm(id="n", colour=2.0, lightness=2.0))
+    smoothed = whole, cv2.medianBlur(photo.codes, 5), _non_local(photo.codes, sigma)
+    left = max(_noise(s, clean, well & smooth) for s in smoothed)
+    at_level = [_mixed_to(photo.codes, s, clean, well & smooth, left) for s in smoothed]
+    errors = [_error(c, clean, well) for c in (photo.codes, *at_level)]
     return Calmed(
         sigma,
         grain["before"],

@@ -23,9 +23,16 @@ from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.proof.scopes import scopes
 from nubilis.recipe.document import Recipe, Touch
+from nubilis.remedy.calm import Calm
 from nubilis.remedy.even_out import EvenOut
+from nubilis.remedy.glaze import Glaze
 from nubilis.remedy.match import Match
+from nubilis.remedy.recolour import Recolour
+from nubilis.remedy.restore import Restore
 from nubilis.remedy.shift import Shift
+from nubilis.remedy.tone import Tone
+from nubilis.remedy.wash import Wash, WashStroke
+from nubilis.remedy.zones import Zones
 from nubilis.settle.base import Base
 
 SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
@@ -56,11 +63,24 @@ def warm(bits: int) -> None:
         Similar(id="s", seeds=((0.4, 0.2),)),
         Guess(id="g", of="subject"),
     )
+    strokes = [
+        WashStroke(
+            id=str(i), size=0.3, points=(((0.3, 0.2), 1.0),), tone=(0.4, 0.2, 0.1), edges=edges
+        )
+        for i, edges in enumerate((False, True))
+    ]
     remedies = (
         *recipe.casts[0].remedies,
         Match(id="m"),
         Shift(id="s", hue=10.0),
         EvenOut(id="e", target=(0.3, 0.3, 0.2), lightness=0.5),
+        Recolour(id="c", target=(0.1, 0.2, 0.3)),
+        Wash(id="w", strokes=(strokes[0], strokes[1])),
+        Glaze(id="g", target=(0.4, 0.2, 0.1)),
+        Zones(id="z", shadows_red=0.05),
+        Tone(id="t", contrast=0.2, local=0.5, detail=0.5),
+        Calm(id="n", lightness=2.0),
+        Restore(id="r", amount=0.5),
     )
     cast = recipe.casts[0].model_copy(
         update={

@@ -25,7 +25,7 @@ from nubilis.photo.grey import grey_png
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
 from nubilis.recipe.asset import Bundle
-from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.document import VERSION, Cast, Recipe
 from nubilis.recipe.files import read_recipe
 
 from .pictures import brush, wall_photo, warm_key
@@ -112,7 +112,7 @@ def borrowing(*masks: list[str]) -> str:
     for i, names in enumerate(masks):
         parts = [{"kind": "lent", "id": f"l{n}", "cast": c} for n, c in enumerate(names)]
         casts.append({"id": f"c{i}", "mask": {"parts": parts if i else [oval]}})
-    return json.dumps({"format": "nubilis-recipe", "version": 3, "casts": casts})
+    return json.dumps({"format": "nubilis-recipe", "version": VERSION, "casts": casts})
 
 
 class Lending(unittest.TestCase):

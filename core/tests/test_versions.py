@@ -48,6 +48,14 @@ class Frozen(unittest.TestCase):
             for sha256 in recipe.assets:
                 self.assertEqual(carried(sha256), files(sha256))
 
+    def test_kinds_that_came_with_version_4(self) -> None:
+        document = json.loads(frozen("version-4-kinds"))
+        recipe = read_recipe(frozen("version-4-kinds"))
+        kinds = [r.kind for r in recipe.casts[0].remedies]
+        self.assertEqual(kinds, ["recolour", "wash", "glaze", "zones", "tone", "calm"])
+        again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
+        self.assertEqual(again, document["casts"][0]["remedies"])
+
     def test_early_documents_of_version_1_mean_what_they_meant(self) -> None:
         cast = read_recipe(frozen("version-1-early")).casts[0]
         reference = cast.pairs[0].reference

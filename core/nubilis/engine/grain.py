@@ -34,8 +34,8 @@ def measure_grain(
 ) -> Grain | None:
     """size: of the photo; to_device: to its primaries; settled, mask: at the analysis size, linear Rec. 2020
     (3, h, w) and (h, w); others: all masks together; now, before: a region of the photo as it is to be
-    measured, and as it stands before its casts, which takes the place of surroundings that are not there. None
-    where nothing is masked."""
+    measured, and as it stands before its casts, which takes the place of surroundings that are not there.
+    None where nothing is masked."""
     planes = opponent_planes(settled, to_device)
     light, flat = planes[0] * np.float32(OF_LIGHT), _flatness(planes, size)
     inside, outside = mask > INSIDE * float(mask.max()), others == 0.0

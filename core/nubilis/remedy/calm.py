@@ -19,8 +19,8 @@ from nubilis.remedy.remedy import Grain, Ground, Remedy
 
 BLOCK, STEP = 8, 2
 STRIP = 32  # rows that one thread sums up
-THRESHOLD = 3.2  # times the noise
-STAYS = 0.12  # of the noise, in blocks that are otherwise flat
+THRESHOLD = 2.8  # times the noise
+STAYS = 0.08  # of the noise, in blocks that are otherwise flat
 UNSEEN = 0.0015  # of light: noise that would be taken away and nobody would see
 Weight = Annotated[float, Field(ge=0.0, le=2.0, allow_inf_nan=False)]
 _k, _n = np.mgrid[:BLOCK, :BLOCK]
@@ -86,10 +86,10 @@ def without_noise(
         [cv2.copyMakeBorder(p, top, below, left, right, cv2.BORDER_REFLECT) for p in planes]
     )
     light = _blocks(padded[0]) * np.float32(OF_LIGHT)
-    limits = [np.interp(light, levels, row) for row in noise * np.float32(THRESHOLD)]
+    found = [np.interp(light, levels, row) for row in noise * np.float32(THRESHOLD)]
     wanted = cv2.copyMakeBorder(share, top, below, left, right, cv2.BORDER_CONSTANT, value=0.0)
     # Of a block without anything wanted nothing is made.
-    limits = np.where(_blocks(wanted) > 0.0, np.array(limits), -1.0).astype(np.float32)
+    limits = np.where(_blocks(wanted) > 0.0, np.array(found), -1.0).astype(np.float32)
     # Columns by their remainder, so that those of neighbouring blocks lie side by side.
     parted = np.ascontiguousarray(np.stack([padded[..., r::STEP] for r in range(STEP)], axis=1))
     out = np.zeros_like(parted)

@@ -11,11 +11,14 @@ import numba as nb
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.colour.adaptation import D65_TO_D50
 from nubilis.colour.oklab import linear_rgb_to_oklab
-from nubilis.colour.rgb import LUMINANCE
+from nubilis.colour.rgb import REC2020_TO_XYZ
 from nubilis.kernels import f32, inline, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 
+# Luminance as L* has it, after adaptation to D50: so that what is held is what figures tell.
+SEEN_LUMINANCE = (D65_TO_D50 @ REC2020_TO_XYZ)[1]
 DARKEST = 1e-4  # of linear light: below it a colour has no hue
 TRIES = 4  # for the chroma that lies just within the gamut
 SLACK = 1e-4  # of device light: what rounding may add
@@ -31,7 +34,7 @@ def relative(rgb: Sequence[float]) -> tuple[float, float]:
 def matrices(to_device: Floats) -> Floats:
     """What `coloured` multiplies by, (6, 3, 3); to_device: linear Rec. 2020 to the photo's own primaries."""
     luminance = np.zeros((3, 3), dtype=np.float32)
-    luminance[0] = LUMINANCE
+    luminance[0] = SEEN_LUMINANCE
     return np.concatenate([MATRICES, to_device[None], luminance[None]]).astype(np.float32)
 
 

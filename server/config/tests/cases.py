@@ -17,6 +17,7 @@ from accounts.models import User
 from nubilis.colour.profile import srgb
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.write import write_photo
+from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 
@@ -91,7 +92,7 @@ def recipe_document(amount: float = 1.0, name: str = "") -> dict[str, Any]:
     stroke = {"size": 0.2, "feather": 0.5, "points": [[[0.2, 0.1], 1.0], [[0.2, 0.5], 1.0]]}
     return {
         "format": "nubilis-recipe",
-        "version": 3,
+        "version": VERSION,
         "casts": [
             {
                 "id": "a",

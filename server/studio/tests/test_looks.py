@@ -8,13 +8,14 @@ import numpy as np
 from PIL import Image
 
 from config.tests.cases import ServerCase, png_bytes
+from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 from shoots.store import asset_path, original_path
 from shoots.thumbnails import thumbnail_path
 from studio.models import KeptSurvey
 
-EMPTY = {"format": "nubilis-recipe", "version": 3, "casts": []}
+EMPTY = {"format": "nubilis-recipe", "version": VERSION, "casts": []}
 
 
 def lit_stage(h: int = 160, w: int = 240) -> np.ndarray:

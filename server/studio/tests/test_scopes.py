@@ -8,6 +8,7 @@ import numpy as np
 from PIL import Image
 
 from config.tests.cases import ServerCase, recipe_document
+from nubilis.recipe.document import VERSION
 
 
 def alpha_of(address: str) -> np.ndarray:
@@ -54,7 +55,7 @@ class Base(ServerCase):
         came = self.send("post", f"/photos/{self.row.id}/measure", place).json()["came"]
         light = self.send("post", f"/photos/{self.row.id}/light", {"colour": came}).json()
         self.assertLess(light["temperature"], 6500)
-        recipe = {"format": "nubilis-recipe", "version": 3, "casts": [], "base": light}
+        recipe = {"format": "nubilis-recipe", "version": VERSION, "casts": [], "base": light}
         measured = self.send(
             "post", f"/photos/{self.row.id}/measure", place | {"recipe": recipe}
         ).json()
@@ -62,7 +63,7 @@ class Base(ServerCase):
         self.assertEqual(measured["came"], came)
 
     def test_settings_out_of_range_are_refused(self) -> None:
-        recipe = {"format": "nubilis-recipe", "version": 3, "base": {"temperature": 900}}
+        recipe = {"format": "nubilis-recipe", "version": VERSION, "base": {"temperature": 900}}
         body = {"revision": 0, "recipe": recipe}
         response = self.send("put", f"/photos/{self.row.id}/recipe", body)
         self.refused(response, 422, "temperature")
