@@ -25,6 +25,7 @@ from nubilis.proof.outcome import FULL, Outcome
 from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
 from nubilis.proof.scopes import skin_angle
 from nubilis.proof.side_effects import Moved, SideEffects, moved_in, side_effects
+from nubilis.proof.warmth import Warmth, warmth_back
 from nubilis.recipe.document import Cast, Guard, Recipe
 from nubilis.remedy.match import contrary
 
@@ -70,7 +71,7 @@ class CastProof:
     towards: the hue that the cast adds, in a word; offset_before, offset_after: mean (a*, b*) of the
     samples minus their references, for the dial; area: share of the photo under the mask;
     lightness_change: mean L* change in the mask; besides: None for a cast that does nothing; concerns:
-    what looks overdone.
+    what looks overdone; warmth: the glaze that would give its skin back what its reference has, or None.
     """
 
     id: str
@@ -89,6 +90,7 @@ class CastProof:
     lightness_change: float
     besides: SideEffects | None
     concerns: tuple[Concern, ...]
+    warmth: Warmth | None
 
 
 @dataclass(frozen=True)
@@ -158,6 +160,7 @@ def _cast(outcome: Outcome, came: Cast, cast: Cast) -> CastProof:
             *_concerns(came, pairs, guards, change, near),
             *_another(outcome, came),
         ),
+        warmth_back([p for p in skins if p.after is not None and not p.outvoted]),
     )
 
 

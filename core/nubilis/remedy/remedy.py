@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Protocol, Self
 
+import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
@@ -74,6 +75,21 @@ class Grain:
     levels: tuple[float, ...]
     inside: tuple[tuple[float, ...], ...]
     around: tuple[tuple[float, ...], ...]
+
+    @property
+    def seen_inside(self) -> tuple[float, float]:
+        """Of lightness and of colour, about in units of L*."""
+        return _seen(self.inside)
+
+    @property
+    def seen_around(self) -> tuple[float, float]:
+        return _seen(self.around)
+
+
+def _seen(noise: tuple[tuple[float, ...], ...]) -> tuple[float, float]:
+    light, red, green = (float(np.mean(row)) for row in noise)
+    # L* is 116 times the cube root; the light plane is the sum of three of them over its root.
+    return 116.0 * light / 3.0**0.5, 116.0 * float(np.hypot(red, green)) / 2.0**0.5
 
 
 @dataclass(frozen=True, eq=False)

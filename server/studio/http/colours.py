@@ -62,6 +62,19 @@ def colour(request: Request, photo_id: int, payload: ColourIn) -> Measured:
     return describe(typed(payload.space, payload.values, profile), profile)
 
 
+class SeenIn(Schema):
+    """colours: linear Rec. 2020, as they are to be seen."""
+
+    colours: Annotated[list[LinearRgb], Field(min_length=1, max_length=MOST_COLOURS)]
+
+
+@router.post("/photos/{photo_id}/seen", response=list[Measured])
+def seen(request: Request, photo_id: int, payload: SeenIn) -> list[Measured]:
+    """Colours of a recipe in every unit, and as a screen shows them."""
+    profile = engines.get(own_photo(request.user, photo_id)).photo.profile
+    return [describe(c, profile) for c in payload.colours]
+
+
 class LightOut(Schema):
     """temperature in kelvin, tint in thousandths of Duv."""
 

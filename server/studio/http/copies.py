@@ -15,10 +15,12 @@ router = Router(tags=["studio"])
 
 
 class CopyIn(Schema):
-    """casts: ids, None for all; mask_only: without their samples; to: ids of photos."""
+    """casts: ids, None for all; mask_only: without their samples; strokes: also those of their remedies,
+    which are of places; to: ids of photos."""
 
     casts: list[str] | None = None
     mask_only: bool = False
+    strokes: bool = False
     to: Annotated[list[int], Field(min_length=1, max_length=1000)]
 
 
@@ -34,7 +36,8 @@ def copy(request: Request, photo_id: int, payload: CopyIn) -> CopyOut:
     """Carry casts of the saved recipe over to other photos."""
     row = own_photo(request.user, photo_id)
     to = [own_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
-    casts = copy_casts(row, payload.casts, to, request.user, mask_only=payload.mask_only)
+    how = {"mask_only": payload.mask_only, "strokes": payload.strokes}
+    casts = copy_casts(row, payload.casts, to, request.user, **how)
     return CopyOut(photos=len(to), casts=casts)
 
 

@@ -8,6 +8,7 @@ from pydantic import Field
 from config.requests import Request
 from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
+from nubilis.engine.engine import casts_until
 from nubilis.proof.plane import Plane
 from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.document import Recipe
@@ -68,3 +69,29 @@ def read(request: Request, photo_id: int, payload: ScopeIn) -> ScopesOut:
 
 def _plane(plane: Plane) -> PlaneOut:
     return PlaneOut(picture=data_address(plane.picture), outline=list(plane.outline))
+
+
+class GrainIn(Schema):
+    """remedy: the calm of the cast that asks."""
+
+    recipe: Recipe
+    cast: str
+    remedy: str
+
+
+class GrainOut(Schema):
+    """Noise as the remedy finds it, in units of L*, of lightness and of colour, inside the mask and around
+    it; none where nothing is masked."""
+
+    inside: tuple[float, float] | None = None
+    around: tuple[float, float] | None = None
+
+
+@router.post("/photos/{photo_id}/grain", response=GrainOut)
+def grain(request: Request, photo_id: int, payload: GrainIn) -> GrainOut:
+    engine = engines.get(own_photo(request.user, photo_id))
+    casts = casts_until(payload.recipe, payload.cast)
+    if not casts:
+        return GrainOut()
+    found = engine.grain(payload.recipe.state, casts, payload.remedy)
+    return GrainOut(inside=found.seen_inside, around=found.seen_around) if found else GrainOut()

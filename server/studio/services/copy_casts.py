@@ -20,11 +20,13 @@ def copy_casts(
     author: User,
     *,
     mask_only: bool,
+    strokes: bool = False,
 ) -> int:
     """Add casts of a photo's saved recipe to others, a step of each one's history; all or none.
 
     wanted: ids, None for all of them. Colour keys are calculated anew from each photo, shapes keep their
-    place; the copies stay linked. Returns how many casts each photo was given. Raises Refused (422).
+    place; the copies stay linked. strokes: also those of remedies. Returns how many casts each photo was
+    given. Raises Refused (422).
     """
     recipe = current(photo).recipe
     casts = [c for c in recipe.casts if wanted is None or c.id in wanted]
@@ -32,7 +34,7 @@ def copy_casts(
         raise Refused("There is no such cast; save it first", 422)
     _check_lenders(casts)
     carried = [
-        (_bare(c) if mask_only else c.abroad(recipe.base, photo.title)).model_copy(
+        (_bare(c) if mask_only else c.abroad(recipe.base, photo.title, strokes)).model_copy(
             update={"link": c.linked(), "finding": None}
         )
         for c in casts

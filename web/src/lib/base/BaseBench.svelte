@@ -22,6 +22,7 @@
   const tone: Row[] = [
     { name: 'exposure', label: 'Exposure', least: -5, most: 5, step: 0.05, unit: ' EV' },
     { name: 'contrast', label: 'Contrast', least: -100, most: 100, factor: 100 },
+    { name: 'pivot', label: 'about', least: 15, most: 85, factor: 100 },
     { name: 'highlights', label: 'Highlights', least: -100, most: 100, factor: 100 },
     { name: 'shadows', label: 'Shadows', least: -100, most: 100, factor: 100 },
   ];

@@ -7,6 +7,7 @@ export const RESTING: Base = {
   tint: 0,
   exposure: 0,
   contrast: 0,
+  pivot: 0.5,
   black: 0,
   white: 1,
   highlights: 0,
@@ -15,7 +16,8 @@ export const RESTING: Base = {
 };
 
 export function isActive(base: Base): boolean {
-  return base.on && !same(base, RESTING);
+  // What contrast turns about does nothing by itself.
+  return base.on && !same({ ...base, pivot: RESTING.pivot }, RESTING);
 }
 
 const signed = (v: number, digits = 0): string => `${v > 0 ? '+' : ''}${v.toFixed(digits)}`;

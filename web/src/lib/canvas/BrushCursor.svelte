@@ -1,18 +1,20 @@
 <script lang="ts">
   import { useStudio } from '../studio/studio.svelte';
-  import { SCRIBBLING } from '../studio/tools';
+  import { SCRIBBLE, SCRIBBLING, WASHING } from '../studio/tools';
   import type { Stage } from './stage.svelte';
   import type { Point } from './viewport';
 
   let { stage, at }: { stage: Stage; at: Point } = $props();
   const studio = useStudio();
 
-  const outer = $derived(stage.lengthOnCanvas(studio.masking.penSize) / stage.dpr / 2);
+  const pen = $derived.by(() => {
+    if (SCRIBBLING.includes(studio.tool)) return { size: SCRIBBLE, feather: 0 };
+    return WASHING.includes(studio.tool) ? studio.washing.brush : studio.masking.brush;
+  });
+  const outer = $derived(stage.lengthOnCanvas(pen.size) / stage.dpr / 2);
   /** Where full effect ends. */
-  const inner = $derived(
-    outer * (1 - (SCRIBBLING.includes(studio.tool) ? 0 : studio.masking.brush.feather)),
-  );
-  const erasing = $derived(studio.tool === 'erase' || studio.tool === 'other');
+  const inner = $derived(outer * (1 - pen.feather));
+  const erasing = $derived(['erase', 'other', 'unwash'].includes(studio.tool));
 </script>
 
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">

@@ -7,10 +7,10 @@ import {
   BRUSHING,
   type Drawing,
   isDrawing,
-  PAINTING,
   SAMPLING,
   SCRIBBLE,
   SCRIBBLING,
+  WASHING,
 } from '../studio/tools';
 import type { Stage } from './stage.svelte';
 import { extended, pressureOf } from './stroke';
@@ -60,11 +60,20 @@ export class Hand {
   }
 
   get brushing(): boolean {
-    return BRUSHING.includes(this.studio.tool) && !this.panning;
+    return BRUSHING.includes(this.studio.tool) && !this.panning && !this.picking;
+  }
+
+  /** While a wash is painted a key makes a click take a tone. */
+  get picking(): boolean {
+    return WASHING.includes(this.studio.tool) && this.studio.washing.picking;
+  }
+
+  get washing(): boolean {
+    return WASHING.includes(this.studio.tool);
   }
 
   get sampling(): boolean {
-    return SAMPLING.includes(this.studio.tool) && !this.panning;
+    return (SAMPLING.includes(this.studio.tool) || this.picking) && !this.panning;
   }
 
   down(event: PointerEvent & { currentTarget: HTMLElement }): void {
@@ -124,7 +133,9 @@ export class Hand {
         points = extended(points, place, pressureOf(one), this.stroke.size);
       }
       this.stroke = { ...this.stroke, points };
-      if (this.stroke.edges) this.studio.masking.paint(this.stroke, false);
+      if (this.washing)
+        this.studio.washing.paint(this.stroke.points, this.stroke.erase ?? false, false);
+      else if (this.stroke.edges) this.studio.masking.paint(this.stroke, false);
     }
     this.#hover(at);
   }
@@ -154,9 +165,9 @@ export class Hand {
   wheel(event: WheelEvent & { currentTarget: HTMLElement }): void {
     event.preventDefault();
     const delta = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
-    if (event.altKey && PAINTING.includes(this.studio.tool) && this.brushing) {
-      const size = this.studio.masking.brush.size * Math.exp(-delta * 0.001);
-      this.studio.masking.brush.size = Math.min(Math.max(size, 0.002), 1);
+    if (event.altKey && this.brushing && !SCRIBBLING.includes(this.studio.tool)) {
+      const { brush } = this.washing ? this.studio.washing : this.studio.masking;
+      brush.size = Math.min(Math.max(brush.size * Math.exp(-delta * 0.001), 0.002), 1);
       return;
     }
     const { x, y } = pointOn(event.currentTarget, event);
@@ -246,6 +257,8 @@ export class Hand {
   }
 
   #sample([first, ...further]: Vector[], how: Held): void {
+    // Taken, it is painted with again.
+    if (this.picking) this.studio.tool = 'tone';
     if (first && this.stage.onPhoto(first)) void this.studio.sampler.take(first, how, further);
   }
 
@@ -260,10 +273,15 @@ export class Hand {
       this.stroke = { ...plain, erase: this.studio.tool === 'other', points: [[at, 1]] };
       return;
     }
-    const erase = this.studio.tool === 'erase' || keys.altKey;
-    const last = keys.shiftKey ? this.studio.masking.lastPoint : undefined;
+    if (this.washing && this.studio.washing.missing) {
+      this.studio.complain('work', this.studio.washing.missing);
+      return;
+    }
+    const erase = this.studio.tool === 'erase' || this.studio.tool === 'unwash' || keys.altKey;
+    const { brush, lastPoint } = this.washing ? this.studio.washing : this.studio.masking;
+    const last = keys.shiftKey ? lastPoint : undefined;
     const points: Stroke['points'] = last ? [last, [at, pressure]] : [[at, pressure]];
-    this.stroke = { ...this.studio.masking.brush, erase, points };
+    this.stroke = { ...brush, erase, points };
   }
 
   #endStroke(): void {
@@ -271,8 +289,9 @@ export class Hand {
     const done = this.stroke;
     this.stroke = null;
     if (SCRIBBLING.includes(this.studio.tool)) this.studio.masking.scribble(done);
+    else if (this.washing) this.studio.washing.paint(done.points, done.erase ?? false);
     else this.studio.masking.paint(done);
-    this.onstroke(done);
+    if (!this.washing) this.onstroke(done);
   }
 }
 

@@ -20,6 +20,14 @@
   let chosen = $state<number[]>([]);
   let told = $state('');
   let busy = $state(false);
+  /** Strokes of washes are of places of this photo. */
+  let withStrokes = $state(false);
+  const washed = $derived(
+    studio.recipe.casts.some(
+      (c) =>
+        (what === 'all' || c.id === studio.castId) && c.remedies.some((r) => r.kind === 'wash'),
+    ),
+  );
   /** Photos that share the cast already. */
   let shared = $state.raw<string[]>([]);
 
@@ -84,7 +92,7 @@
   const copy = () =>
     attempt(async () => {
       const casts = what === 'all' || !studio.castId ? null : [studio.castId];
-      const body = { casts, mask_only: what === 'mask', to: chosen };
+      const body = { casts, mask_only: what === 'mask', strokes: withStrokes, to: chosen };
       await call('post', '/api/photos/{photo_id}/copy', {
         path: { photo_id: studio.photo.id },
         body,
@@ -127,6 +135,12 @@
           </label>
         {/each}
       </div>
+      {#if washed && what !== 'mask'}
+        <label class="mb-3 flex items-center gap-1.5">
+          <input type="checkbox" class="h-4 w-4 accent-[var(--ink)]" bind:checked={withStrokes} />
+          The strokes of its washes too, at the same places
+        </label>
+      {/if}
       <div class="grid min-h-0 flex-1 grid-cols-3 gap-2 overflow-y-auto">
         {#each photos as photo (photo.id)}
           <label

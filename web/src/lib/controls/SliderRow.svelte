@@ -10,6 +10,8 @@
     least: number;
     most: number;
     step?: number;
+    /** More than the slider reaches may be typed. */
+    beyond?: number;
     unit?: string;
     labelWidth?: number;
     disabled?: boolean;
@@ -29,6 +31,7 @@
     least,
     most,
     step = 1,
+    beyond,
     unit = '',
     labelWidth = 78,
     disabled = false,
@@ -44,7 +47,8 @@
   let acting = false;
 
   const ends = $derived([toBar(least), toBar(most)].sort((a, b) => a - b) as [number, number]);
-  const share = (v: number): number => ((toBar(v) - ends[0]) / (ends[1] - ends[0])) * 100;
+  const share = (v: number): number =>
+    ((Math.min(toBar(v), ends[1]) - ends[0]) / (ends[1] - ends[0])) * 100;
   const rest = $derived(share(resting));
   const now = $derived(share(value));
 </script>
@@ -89,7 +93,16 @@
       <Slider.Thumb index={0} class="block h-[18px] w-[10px] bg-ink" aria-label={label} />
     </Slider.Root>
   </div>
-  <NumberField {label} {value} {least} {most} {step} {unit} {width} onchange={oncommit} />
+  <NumberField
+    {label}
+    {value}
+    {least}
+    most={beyond ?? most}
+    {step}
+    {unit}
+    {width}
+    onchange={oncommit}
+  />
 </div>
 
 <style>

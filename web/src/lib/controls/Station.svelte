@@ -1,29 +1,61 @@
 <script lang="ts">
-  import type { Snippet } from 'svelte';
+  import { getContext, type Snippet } from 'svelte';
+  import type { Place, StationName } from '../studio/bench.svelte';
+  import { useStudio } from '../studio/studio.svelte';
 
   interface Props {
     number: number;
     title: string;
+    /** Of those that fold: which one it is, and what it holds, a line for each thing. */
+    name?: StationName;
+    lines?: string[];
     aside?: Snippet;
-    /** Its aside is long: where there is little room, the number stands for the title. */
-    tight?: boolean;
     children: Snippet;
   }
-  let { number, title, aside, tight = false, children }: Props = $props();
+  let { number, title, name, lines = [], aside, children }: Props = $props();
+  const { bench } = useStudio();
+  const place = getContext<Place | undefined>('place') ?? 'bench';
+  const open = $derived(!name || bench.opens(name, place));
 </script>
 
-<section
-  class="flex min-h-0 flex-col border-l border-line px-3 pt-2 xl:px-3.5 first:border-l-0"
-  aria-label={title}
->
-  <header class="mb-1 flex h-[28px] shrink-0 items-center gap-2">
-    <span
-      class="flex h-5 w-5 shrink-0 items-center justify-center bg-ink text-[11px] font-bold text-inverse"
-      >{number}</span
-    >
-    <h2 class="font-semibold" class:max-xl:sr-only={tight}>{title}</h2>
-    <span class="flex-1"></span>
-    {@render aside?.()}
-  </header>
-  <div class="min-h-0 flex-1 overflow-y-auto pb-2">{@render children()}</div>
-</section>
+{#snippet heading()}
+  <span
+    class="flex h-5 w-5 shrink-0 items-center justify-center bg-ink text-[11px] font-bold text-inverse"
+    >{number}</span
+  >
+  <h2 class="font-semibold">{title}</h2>
+{/snippet}
+
+{#if open}
+  <section
+    class="flex min-h-0 flex-col border-l border-line px-3 pt-2 first:border-l-0 xl:px-3.5"
+    aria-label={title}
+    onpointerdowncapture={() => name && (bench.station = name)}
+    onfocusin={() => name && (bench.station = name)}
+  >
+    <header class="mb-1 flex h-[28px] shrink-0 items-center gap-2">
+      {@render heading()}
+      <span class="flex-1"></span>
+      {@render aside?.()}
+    </header>
+    <div class="min-h-0 flex-1 overflow-y-auto pb-2">{@render children()}</div>
+  </section>
+{:else if place === 'strip'}
+  <button
+    class="flex min-w-0 items-center gap-2 border-l border-line px-3 text-left first:border-l-0 aria-expanded:bg-raised"
+    aria-expanded={bench.station === name}
+    onclick={() => name && (bench.station = name)}
+  >
+    {@render heading()}
+    <span class="min-w-0 truncate text-ink2">{lines.join(', ')}</span>
+  </button>
+{:else}
+  <button
+    class="flex min-h-0 min-w-0 flex-col items-stretch overflow-hidden border-l border-line bg-[var(--folded)] px-3 pt-2 text-left first:border-l-0 hover:bg-panel"
+    aria-expanded="false"
+    onclick={() => name && (bench.station = name)}
+  >
+    <span class="mb-1.5 flex h-[28px] shrink-0 items-center gap-2">{@render heading()}</span>
+    {#each lines as line, i (i)}<span class="block leading-[19px]">{line}</span>{/each}
+  </button>
+{/if}

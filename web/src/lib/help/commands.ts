@@ -3,7 +3,7 @@ import { room } from '../room/room.svelte';
 /** What single keys do on the work screen; `held`: as long as the key is down. */
 export const COMMANDS = [
   { id: 'untouched', key: 'u', text: 'The untouched photo', held: true },
-  { id: 'compare', key: 'y', text: 'Compare two states' },
+  { id: 'compare', key: 'j', text: 'Compare two states' },
   { id: 'later-version', key: '.', text: 'Next version' },
   { id: 'earlier-version', key: ',', text: 'Version before' },
   { id: 'figures', key: 'g', text: 'All figures' },
@@ -17,8 +17,14 @@ export const COMMANDS = [
   { id: 'look', key: 'l', text: 'Look for casts' },
   { id: 'ask', key: 'f', text: 'Show the finder a tainted place' },
   { id: 'map', key: 'm', text: 'Map of what was found' },
+  { id: 'pick-tone', key: 'q', text: 'A click takes a wash’s tone', held: true },
+  { id: 'station-1', key: '1', text: 'Station: sample' },
+  { id: 'station-2', key: '2', text: 'Station: mask' },
+  { id: 'station-3', key: '3', text: 'Station: remedy' },
+  { id: 'station-4', key: '4', text: 'Station: proof' },
+  { id: 'bare', key: 'o', text: 'Nothing but the photo, and back' },
   { id: 'fit', key: '0', text: 'Fit the photo' },
-  { id: 'one-to-one', key: '1', text: 'One to one' },
+  { id: 'one-to-one', key: '9', text: 'One to one' },
   { id: 'help', key: '?', text: 'This sheet' },
 ] as const satisfies { id: string; key: string; text: string; held?: boolean }[];
 
@@ -34,6 +40,7 @@ export const GESTURES = [
   { keys: 'Alt + click', text: 'Leave a colour out of the key' },
   { keys: 'Click', text: 'Choose what is masked there' },
   { keys: 'Ctrl held', text: 'Matte while a handle moves' },
+  { keys: '0 … 9', text: 'While washing: its strength' },
   { keys: 'Alt + wheel', text: 'Brush size' },
   { keys: 'Wheel', text: 'Zoom at the pointer' },
   { keys: 'Space held', text: 'Move the photo' },

@@ -19,6 +19,18 @@
   /** The brush's controls are in sight whenever it is in the hand. */
   const painting = $derived(PAINTING.includes(studio.tool));
   const refined = $derived(studio.cast && !same(studio.cast.mask.refine, NO_REFINE));
+  const signs: Record<Part['join'], string> = { add: '+', subtract: '−', intersect: '×' };
+  const lines = $derived.by(() => {
+    if (!parts.length) return ['nothing masked'];
+    const names = parts.map(
+      (p, i) => `${i ? `${signs[p.join]} ` : ''}${titleOf(p, studio.recipe)}`,
+    );
+    const area = studio.castProof?.area;
+    const told = [names.join(' ').toLowerCase()];
+    if (refined) told.push('refined');
+    if (area !== undefined) told.push(`${(area * 100).toFixed(0)} % of the photo`);
+    return told;
+  });
   const HINT_MS = 220;
   const views: [Show, string][] = [
     ['now', 'result'],
@@ -27,7 +39,6 @@
     ['matte', 'matte'],
     ['isolate', 'only masked'],
   ];
-  const signs: Record<Part['join'], string> = { add: '+', subtract: '−', intersect: '×' };
 
   function choose(part: Part): void {
     studio.masking.partId = part.id;
@@ -47,7 +58,7 @@
   }
 </script>
 
-<Station number={2} title="Mask" tight>
+<Station number={2} title="Mask" name="mask" {lines}>
   {#snippet aside()}
     <ToggleGroup.Root
       type="single"

@@ -4,7 +4,7 @@ import * as edit from '../recipe/edit';
 import { newPart } from '../recipe/kinds';
 import type { Editor } from '../studio/editor.svelte';
 import { keyAround } from './keys';
-import { PAINTING, SCRIBBLE, SCRIBBLING } from '../studio/tools';
+import { PAINTING } from '../studio/tools';
 
 /** The mask of the chosen cast: its parts, and the brush in hand. */
 export class Masking {
@@ -26,11 +26,6 @@ export class Masking {
   get part(): Part | undefined {
     const parts = this.editor.cast?.mask.parts ?? [];
     return parts.find((p) => p.id === this.partId) ?? parts.at(-1);
-  }
-
-  /** Of the pen in hand, fraction of the long edge. */
-  get penSize(): number {
-    return SCRIBBLING.includes(this.editor.tool) ? SCRIBBLE : this.brush.size;
   }
 
   /** Where the brush was lifted last. */

@@ -17,6 +17,11 @@
     ];
     return all.filter(([figure]) => figure.brief);
   });
+  const lines = $derived.by(() => {
+    const told = rows.slice(0, 3).map(([f]) => `${f.name.toLowerCase()} ${f.now.toFixed(1)}`);
+    const { length } = cast?.concerns ?? [];
+    return [...told, length ? `${length} to look at` : 'nothing overdone'];
+  });
   const kept = $derived.by(() => {
     if (!cast?.guards.length) return undefined;
     const most = Math.max(...cast.guards.map((g) => g.moved));
@@ -24,7 +29,7 @@
   });
 </script>
 
-<Station number={4} title="Proof" tight>
+<Station number={4} title="Proof" name="proof" {lines}>
   {#snippet aside()}
     <button
       class="quiet whitespace-nowrap text-ink2 aria-pressed:bg-ink aria-pressed:text-inverse"

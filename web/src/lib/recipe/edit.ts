@@ -50,6 +50,14 @@ export function movedRemedy(cast: Cast, id: string, by: -1 | 1): Cast {
   return { ...cast, remedies };
 }
 
+/** At a place in the order. */
+export function remedyPut(cast: Cast, id: string, to: number): Cast {
+  const moved = cast.remedies.find((r) => r.id === id);
+  if (!moved) return cast;
+  const rest = cast.remedies.filter((r) => r.id !== id);
+  return { ...cast, remedies: [...rest.slice(0, to), moved, ...rest.slice(to)] };
+}
+
 export function newCast(): Cast {
   return {
     id: newId(),

@@ -1,68 +1,84 @@
 <script lang="ts">
-  import { DropdownMenu } from 'bits-ui';
-  import type { Cast } from '../api/types';
-  import { movedRemedy, withRemedy } from '../recipe/edit';
-  import { nameOf, type RemedyKind } from '../recipe/kinds';
+  import type { Cast, Remedy } from '../api/types';
+  import { movedRemedy, remedyPut } from '../recipe/edit';
+  import { nameOf } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
-  import { REMEDIES } from './descriptors';
 
-  /** The remedies of a cast in the order in which they act. */
+  /** The remedies of a cast in the order in which they act: chosen by a click, put elsewhere by dragging or with
+   * Alt and the arrows. */
   let { cast }: { cast: Cast } = $props();
   const studio = useStudio();
   const chosen = $derived(studio.remedy);
-  const at = $derived(cast.remedies.findIndex((r) => r.id === chosen?.id));
+  /** The one that is being dragged, and the place where it would be put. */
+  let dragged = $state<string | null>(null);
+  let over = $state<number | null>(null);
 
-  function add(kind: RemedyKind): void {
-    studio.changeCast((c) => withRemedy(c, kind));
-    studio.remedyId = studio.cast?.remedies.at(-1)?.id ?? null;
+  function drop(): void {
+    const id = dragged;
+    const to = over;
+    dragged = over = null;
+    if (id !== null && to !== null) studio.changeCast((c) => remedyPut(c, id, to));
   }
 
-  function move(by: -1 | 1): void {
-    const id = chosen?.id;
-    if (id) studio.changeCast((c) => movedRemedy(c, id, by));
+  function key(event: KeyboardEvent, { id }: Remedy): void {
+    const way = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
+    if (event.key === 'Delete') remove(id);
+    if (!way) return;
+    event.preventDefault();
+    if (event.altKey) studio.changeCast((c) => movedRemedy(c, id, way));
+    else {
+      const row = (event.currentTarget as HTMLElement).closest('li');
+      const next = way > 0 ? row?.nextElementSibling : row?.previousElementSibling;
+      next?.querySelector('button')?.focus();
+    }
   }
 
-  function remove(): void {
-    const id = chosen?.id;
+  function remove(id: string): void {
     studio.changeCast((c) => ({ ...c, remedies: c.remedies.filter((r) => r.id !== id) }));
+  }
+
+  function toggle({ id }: Remedy): void {
+    studio.changeCast((c) => ({
+      ...c,
+      remedies: c.remedies.map((r) => (r.id === id ? { ...r, on: !r.on } : r)),
+    }));
   }
 </script>
 
-<div class="mb-1 flex flex-wrap items-center gap-1">
-  {#each cast.remedies as remedy (remedy.id)}
-    <button
-      class="button px-1.5"
-      class:line-through={!remedy.on}
-      aria-pressed={chosen?.id === remedy.id}
-      onclick={() => (studio.remedyId = remedy.id)}>{nameOf(remedy)}</button
+<ol aria-label="Remedies">
+  {#each cast.remedies as remedy, i (remedy.id)}
+    <li
+      class="group flex items-center"
+      class:bg-ink={chosen?.id === remedy.id}
+      class:text-inverse={chosen?.id === remedy.id}
+      class:border-t-2={over === i}
+      draggable="true"
+      ondragstart={() => (dragged = remedy.id)}
+      ondragover={(event) => {
+        if (dragged === null) return;
+        event.preventDefault();
+        over = i;
+      }}
+      ondragend={() => (dragged = over = null)}
+      ondrop={drop}
     >
+      <button
+        class="flex min-h-[24px] min-w-0 flex-1 items-center gap-2 px-1.5 text-left"
+        aria-pressed={chosen?.id === remedy.id}
+        title="Alt and the arrows, or dragging, put it earlier or later"
+        onclick={() => (studio.remedyId = remedy.id)}
+        onkeydown={(event) => key(event, remedy)}
+      >
+        <span class="min-w-0 flex-1 truncate" class:line-through={!remedy.on}>{nameOf(remedy)}</span
+        >
+        <span>{Math.round(remedy.amount * 100)} %</span>
+      </button>
+      <button
+        class="quiet"
+        aria-label="{nameOf(remedy)}: {remedy.on ? 'switch off' : 'switch on'}"
+        aria-pressed={!remedy.on}
+        onclick={() => toggle(remedy)}>{remedy.on ? '●' : '○'}</button
+      >
+    </li>
   {/each}
-  <DropdownMenu.Root>
-    <DropdownMenu.Trigger class="button px-1.5" aria-label="Add or arrange remedies"
-      >Add<span aria-hidden="true">▾</span></DropdownMenu.Trigger
-    >
-    <DropdownMenu.Portal>
-      <DropdownMenu.Content class="menu" align="end" side="top" sideOffset={4}>
-        {#each REMEDIES as { kind, menu } (kind)}
-          <DropdownMenu.Item class="menu-item" onSelect={() => add(kind)}>{menu}</DropdownMenu.Item>
-        {/each}
-        {#if chosen}
-          <DropdownMenu.Separator class="my-1 h-px bg-line" />
-          {#if at > 0}
-            <DropdownMenu.Item class="menu-item" onSelect={() => move(-1)}>
-              Let {nameOf(chosen)} act earlier
-            </DropdownMenu.Item>
-          {/if}
-          {#if at < cast.remedies.length - 1}
-            <DropdownMenu.Item class="menu-item" onSelect={() => move(1)}>
-              Let {nameOf(chosen)} act later
-            </DropdownMenu.Item>
-          {/if}
-          <DropdownMenu.Item class="menu-item" onSelect={remove}>
-            Delete {nameOf(chosen)}
-          </DropdownMenu.Item>
-        {/if}
-      </DropdownMenu.Content>
-    </DropdownMenu.Portal>
-  </DropdownMenu.Root>
-</div>
+</ol>

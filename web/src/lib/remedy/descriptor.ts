@@ -1,5 +1,6 @@
 // What one kind of remedy is on the screen: its place in the menu, its settings, a drag on the photo.
 import { KINDS } from '../../generated/kinds';
+import type { Component } from 'svelte';
 import type { Remedy } from '../api/types';
 import type { RemedyKind } from '../recipe/kinds';
 
@@ -12,16 +13,26 @@ export interface Setting {
   resting: number;
   factor: number;
   unit: string;
+  step?: number;
+  /** More than the slider reaches may be typed. */
+  beyond?: number;
+  /** Where a value lies on the bar, and back, when even steps would not be even to the eye. */
+  toBar?: (value: number) => number;
+  fromBar?: (position: number) => number;
 }
 
 export interface RemedyDescriptor {
   kind: RemedyKind;
   /** Its place among the kinds. */
   order: number;
-  /** In the menu: what it does. */
-  menu: string;
+  /** What it is for, in a few words. */
+  purpose: string;
+  /** A line drawing of 24 x 24. */
+  drawing: string;
   /** The amount first. */
   settings: Setting[];
+  /** What is drawn or listed beside the settings. */
+  controls?: Component;
   /** What can be switched: field and label. */
   ticks?: [string, string][];
   /** What a drag on the photo does, for the button and while nothing is dragged yet. */

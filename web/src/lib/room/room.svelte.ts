@@ -12,13 +12,22 @@ interface Settings {
   letters: boolean;
   /** Keys that this person has put elsewhere, by their commands. */
   keys: Record<string, string>;
+  /** Of the bench below the photo, CSS pixels. */
+  benchHeight: number;
   /** What masks are drawn with on the photo. */
   ink: Ink;
 }
 
 function read(): Settings {
   const ink: Ink = { hue: null, opacity: 0.85 };
-  const resting: Settings = { room: 'day', surround: 'mid', letters: true, keys: {}, ink };
+  const resting: Settings = {
+    room: 'day',
+    surround: 'mid',
+    letters: true,
+    keys: {},
+    benchHeight: 228,
+    ink,
+  };
   try {
     return { ...resting, ...(JSON.parse(localStorage.getItem(PLACE) ?? '{}') as object) };
   } catch {

@@ -21,6 +21,18 @@
     return '';
   });
 
+  const lines = $derived.by(() => {
+    if (!cast) return ['nothing sampled'];
+    const { pairs, guards } = cast;
+    const told = [`${pairs.length} ${pairs.length === 1 ? 'pair' : 'pairs'}`];
+    if (guards.length) told.push(`${guards.length} kept`);
+    if (proof?.before != null)
+      told.push(
+        `${proof.before.toFixed(1)}${proof.after == null ? '' : ` → ${proof.after.toFixed(1)}`}`,
+      );
+    return told;
+  });
+
   const tools: ['tainted' | 'reference' | 'keep', string, string][] = [
     ['tainted', 'Tainted', 'Sample a tainted place'],
     ['reference', 'Reference', 'Sample what it should be'],
@@ -28,7 +40,7 @@
   ];
 </script>
 
-<Station number={1} title="Sample">
+<Station number={1} title="Sample" name="sample" {lines}>
   {#snippet aside()}
     <label class="flex items-center gap-1.5 text-ink2" title="Radius of a sample, photo pixels">
       Radius

@@ -14,6 +14,8 @@ import type { ScopeReader } from '../instruments/scopes.svelte';
 import { askKey } from '../mask/keys';
 import type { Masking } from '../mask/masking.svelte';
 import type { Editor } from '../studio/editor.svelte';
+import { isWash } from '../wash/washing.svelte';
+import type { Washing } from '../wash/washing.svelte';
 import type { Probe } from './probe.svelte';
 
 type Triple = Measured['lab'];
@@ -37,6 +39,7 @@ interface Others {
   probe: Probe;
   masking: Masking;
   scopes: ScopeReader;
+  washing: Washing;
   tell: (said: Partial<Said>) => void;
 }
 
@@ -61,7 +64,8 @@ export class Sampler {
       if (tool === 'similar') return this.#seed(at, held.adding);
       if (held.adding && (await this.#addToLatest([at, ...further]))) return;
       const measured = await this.#measure(at, further);
-      if (tool === 'target') return this.#aimAt(measured.before.rgb);
+      if (tool === 'tone') return this.others.washing.take((measured.now ?? measured.before).rgb);
+      if (tool === 'target') return this.aimAt(measured.before.rgb);
       if (tool === 'light') return this.#pickLight(measured.came);
       const sample = this.#sampled(at, further, measured);
       if (tool === 'tainted') this.#sampleTainted(sample);
@@ -106,6 +110,7 @@ export class Sampler {
   /** A place of another photo of the shoot. */
   fromPhoto(title: string, seen: Measured): void {
     const { rgb, spread, count, kind } = seen;
+    if (this.editor.tool === 'target' || this.editor.tool === 'tone') return this.aimAt(rgb);
     void this.editor.attempt(async () =>
       this.#sampleReference({ ...elsewhere(rgb, 'photo', title), spread, count }, kind),
     );
@@ -114,13 +119,17 @@ export class Sampler {
   /** A pair's reference by its values in a space. */
   async typeReference(pairId: string, space: Space, values: Triple): Promise<void> {
     await this.editor.attempt(async () => {
-      const path = { photo_id: this.editor.photo.id };
-      const body = { space, values };
-      const { rgb } = await call('post', '/api/photos/{photo_id}/colour', { path, body });
+      const rgb = await this.#typed(space, values);
       this.editor.changeCast((cast) =>
         edit.withReference(cast, pairId, elsewhere(rgb, 'made', ''), false),
       );
     });
+  }
+
+  async #typed(space: Space, values: Triple): Promise<Sample['rgb']> {
+    const path = { photo_id: this.editor.photo.id };
+    const body = { space, values };
+    return (await call('post', '/api/photos/{photo_id}/colour', { path, body })).rgb;
   }
 
   /** A sample somewhere else, with the places that are averaged into it. */
@@ -178,9 +187,16 @@ export class Sampler {
     this.editor.tool = 'look';
   }
 
-  #aimAt(target: Sample['rgb']): void {
+  /** The colour that the chosen remedy draws others towards. */
+  aimAt(target: Sample['rgb']): void {
+    if (isWash(this.editor.remedy)) return this.others.washing.take(target);
     this.editor.changeRemedy((r) => ('target' in r ? { ...r, target } : r));
     this.editor.tool = 'look';
+  }
+
+  /** The same by its values in a space. */
+  async typeAim(space: Space, values: Triple): Promise<void> {
+    await this.editor.attempt(async () => this.aimAt(await this.#typed(space, values)));
   }
 
   async #pickLight(colour: Sample['rgb']): Promise<void> {

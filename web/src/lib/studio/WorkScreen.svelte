@@ -1,10 +1,5 @@
 <script lang="ts">
   import type { PhotoWithRecipe } from '../api/types';
-  import BaseBench from '../base/BaseBench.svelte';
-  import MaskStation from '../mask/MaskStation.svelte';
-  import ProofStation from '../proof/ProofStation.svelte';
-  import RemedyStation from '../remedy/RemedyStation.svelte';
-  import SampleStation from '../sample/SampleStation.svelte';
   import BesidePanel from '../beside/BesidePanel.svelte';
   import CanvasView from '../canvas/CanvasView.svelte';
   import { Stage } from '../canvas/stage.svelte';
@@ -22,7 +17,9 @@
   import QuestionView from '../finder/QuestionView.svelte';
   import { runShortcut, typing } from './shortcuts';
   import { provideStudio, Studio } from './studio.svelte';
+  import BenchSheet from './BenchSheet.svelte';
   import TopBar from './TopBar.svelte';
+  import WorkBench from './WorkBench.svelte';
 
   let { opened }: { opened: PhotoWithRecipe } = $props();
   // One screen is made per opened photo.
@@ -30,9 +27,15 @@
   const studio = provideStudio(new Studio(opened));
   const stage = new Stage(studio.photo);
   const comparing = $derived(studio.compare.mode === 'beside');
+  const { bench } = studio;
   let panning = $state(false);
+  const sheet = $derived(bench.portrait && !studio.settingBase);
+  const columns = $derived(`232px minmax(0, 1fr) ${sheet ? 'minmax(0, 372px) ' : ''}208px`);
   let delivering = $state(false);
   let helping = $state(false);
+
+  // The station of a tool comes into use with it.
+  $effect(() => bench.follow(studio.tool));
 
   function keyDown(event: KeyboardEvent): void {
     if (delivering || helping || studio.asking.open) return;
@@ -52,6 +55,7 @@
     if (event.key === ' ') panning = false;
     if (event.key === 'Control') studio.masking.peeking = false;
     if (event.key.toLowerCase() === keyOf('untouched')) studio.untouched = false;
+    if (event.key.toLowerCase() === keyOf('pick-tone')) studio.washing.picking = false;
   }
 </script>
 
@@ -60,18 +64,25 @@
   onkeyup={keyUp}
   onblur={() => {
     panning = studio.masking.peeking = false;
-    studio.untouched = false;
+    studio.untouched = studio.washing.picking = false;
   }}
   onbeforeunload={(event) => studio.saver.unsaved && event.preventDefault()}
 />
 
-<div class="grid h-full grid-rows-[48px_minmax(0,1fr)_228px] overflow-hidden">
-  <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
+<div
+  class="grid h-full overflow-hidden"
+  style:grid-template-rows={bench.bare
+    ? 'minmax(0, 1fr)'
+    : `48px minmax(0, 1fr) ${studio.bench.portrait && !studio.settingBase ? 44 : bench.height}px`}
+>
+  {#if !bench.bare}
+    <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
+  {/if}
   {#if studio.asking.open}
     <div class="row-span-2 min-h-0"><QuestionView /></div>
   {:else}
-    <div class="grid min-h-0 grid-cols-[232px_minmax(0,1fr)_208px]">
-      <CastRail />
+    <div class="grid min-h-0" style:grid-template-columns={bench.bare ? 'minmax(0, 1fr)' : columns}>
+      {#if !bench.bare}<CastRail />{/if}
       <div
         class="grid min-h-0 min-w-0"
         class:beside={studio.besideOpen}
@@ -81,25 +92,17 @@
         <main class="relative min-h-0 min-w-0">
           <CanvasView {stage} {panning} />
           {#if studio.proving.shown}<FigureLegend shown={studio.proving.shown} />{/if}
-          <ZoomBar {stage} />
+          {#if !bench.bare}<ZoomBar {stage} />{/if}
           <Notices />
         </main>
         {#if studio.besideOpen}<BesidePanel />{/if}
       </div>
-      {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
-    </div>
-    <div
-      class="grid min-h-0 grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
-    >
-      {#if studio.settingBase}
-        <BaseBench />
-      {:else}
-        <SampleStation />
-        <MaskStation />
-        <RemedyStation />
-        <ProofStation />
+      {#if !bench.bare}
+        {#if sheet}<BenchSheet />{/if}
+        {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
       {/if}
     </div>
+    {#if !bench.bare}<WorkBench />{/if}
   {/if}
 </div>
 <DeliverDialog bind:open={delivering} />

@@ -1,6 +1,7 @@
 import type { Stage } from '../canvas/stage.svelte';
 import { type Command, commandOf } from '../help/commands';
 import type { Studio } from './studio.svelte';
+import { WASHING } from './tools';
 
 type Act = (studio: Studio, stage: Stage) => void;
 
@@ -21,6 +22,12 @@ const ACTS: Record<Exclude<Command, 'help'>, Act> = {
   look: (studio) => studio.tell({}),
   ask: (studio) => (studio.tool = 'ask'),
   map: (studio) => studio.finder.survey && studio.toggleMap(),
+  'pick-tone': ({ washing }) => (washing.picking = true),
+  'station-1': ({ bench }) => (bench.station = 'sample'),
+  'station-2': ({ bench }) => (bench.station = 'mask'),
+  'station-3': ({ bench }) => (bench.station = 'remedy'),
+  'station-4': ({ bench }) => (bench.station = 'proof'),
+  bare: ({ bench }) => (bench.bare = !bench.bare),
   fit: (_, stage) => stage.fit(),
   'one-to-one': (_, stage) => stage.zoomTo(1),
 };
@@ -47,7 +54,12 @@ export function runShortcut(
   if (key === 'escape') {
     studio.drawing.cancel();
     studio.proving.shown = null;
+    studio.bench.bare = false;
     studio.tool = 'look';
+    return true;
+  }
+  if (WASHING.includes(studio.tool) && /^\d$/.test(key)) {
+    studio.washing.type(key);
     return true;
   }
   const command = letters ? commandOf(key) : undefined;

@@ -15,10 +15,14 @@ import { Probe } from '../sample/probe.svelte';
 import { Sampler } from '../sample/sampler';
 import { Drawing } from '../shapes/drawing.svelte';
 import { Touching } from '../touch/touching.svelte';
+import { Washing } from '../wash/washing.svelte';
+import { Bench } from './bench.svelte';
 import { Editor } from './editor.svelte';
 import { SAMPLING, VIEWS, type Drawing as DrawingKind, type Tool } from './tools';
 
 const PROOF_DELAY_MS = 150;
+/** Height over width from which on the bench stands beside the photo. */
+const PORTRAIT = 1.1;
 /** How much wider than usual a key is that leaves a colour out: better too much than too little. */
 const EXCLUDING = 1.8;
 
@@ -29,6 +33,7 @@ export class Studio extends Editor {
   untouched = $state(false);
   /** A place that is pointed out on the photo. */
   marked = $state.raw<{ at: Vector; text: string } | null>(null);
+  readonly bench: Bench;
   readonly probe: Probe;
   readonly proving: Proving;
   readonly finder: Finder;
@@ -36,6 +41,7 @@ export class Studio extends Editor {
   readonly scopes: ScopeReader;
   readonly masking = new Masking(this);
   readonly touching = new Touching(this);
+  readonly washing = new Washing(this);
   readonly drawing = new Drawing(this, (part) => this.masking.addPart(part));
   readonly sampler: Sampler;
   readonly library: Library;
@@ -50,6 +56,7 @@ export class Studio extends Editor {
 
   constructor(readonly opened: PhotoWithRecipe) {
     super(opened);
+    this.bench = new Bench(this.photo.height > PORTRAIT * this.photo.width);
     this.proving = new Proving(opened.photo.id, (work, about) => this.attempt(work, about));
     this.probe = new Probe(
       this.photo.id,
@@ -64,6 +71,7 @@ export class Studio extends Editor {
       probe: this.probe,
       masking: this.masking,
       scopes: this.scopes,
+      washing: this.washing,
       tell: (said) => this.tell(said),
     });
     this.library = new Library(opened.shoot_id);

@@ -11,7 +11,8 @@ export function isDrawing(tool: Tool): tool is Drawing {
 /** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
  * the finder, the base's neutral, or skin for the scope; 'box' is dragged, and 'turn'
  * drags the selected remedy's handles; 'touch' drags how much of the cast lies at a place; 'similar' takes a place whose like is masked; 'this' and 'other'
- * scribble over what is, and what is not, the object that a mask snaps to. */
+ * scribble over what is, and what is not, the object that a mask snaps to; 'wash' and 'unwash' paint strokes of a
+ * remedy and take them away, and 'tone' takes the colour that they go towards. */
 export type Tool =
   | 'look'
   | 'tainted'
@@ -31,6 +32,9 @@ export type Tool =
   | 'similar'
   | 'this'
   | 'other'
+  | 'wash'
+  | 'unwash'
+  | 'tone'
   | Drawing;
 export const SAMPLING: Tool[] = [
   'tainted',
@@ -41,13 +45,15 @@ export const SAMPLING: Tool[] = [
   'ask-neutral',
   'light',
   'target',
+  'tone',
   'skin',
   'similar',
 ];
 /** Those that paint a mask, and those that scribble. */
 export const PAINTING: Tool[] = ['paint', 'erase'];
 export const SCRIBBLING: Tool[] = ['this', 'other'];
-export const BRUSHING: Tool[] = [...PAINTING, ...SCRIBBLING];
+export const WASHING: Tool[] = ['wash', 'unwash'];
+export const BRUSHING: Tool[] = [...PAINTING, ...SCRIBBLING, ...WASHING];
 /** Width of a scribble, fraction of the long edge. */
 export const SCRIBBLE = 0.012;
 export const VIEWS: Show[] = ['now', 'hatch', 'outline', 'matte', 'isolate'];

@@ -3,7 +3,8 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'even-out',
   order: 40,
-  menu: 'Even out, or spread, around a colour',
+  purpose: 'Towards one colour, or away from it',
+  drawing: 'M4 6L11 12L4 18M20 6L13 12L20 18M12 10V14',
   settings: [
     amount('even-out', 100),
     setting('even-out', 'hue', 'Hue'),

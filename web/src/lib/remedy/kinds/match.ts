@@ -3,7 +3,8 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'match',
   order: 20,
-  menu: 'Match: every sample onto its reference',
+  purpose: 'Every sample onto its reference',
+  drawing: 'M4 7H13M10 4L13 7L10 10M4 17H13M10 14L13 17L10 20M17 5H21V9H17ZM17 15H21V19H17Z',
   settings: [
     amount('match'),
     setting('match', 'follow', 'Follow taint'),

@@ -3,7 +3,8 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'neutralise',
   order: 10,
-  menu: 'Neutralise: take the cast off',
+  purpose: 'The cast off, as much as each place carries',
+  drawing: 'M4 19C9 19 8 6 12 6S15 12 20 12M4 12H20',
   settings: [
     amount('neutralise'),
     setting('neutralise', 'follow', 'Follow taint'),

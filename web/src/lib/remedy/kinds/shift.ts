@@ -31,7 +31,8 @@ function told(remedy: Remedy): string {
 export default {
   kind: 'shift',
   order: 30,
-  menu: 'Shift hue, saturation, luminance',
+  purpose: 'Hue, saturation, luminance by one step',
+  drawing: 'M4 12H20M16 8L20 12L16 16M7 5V19',
   settings: [
     amount('shift', 100),
     setting('shift', 'hue', 'Hue', { factor: 1, unit: '°' }),
