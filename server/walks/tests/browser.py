@@ -70,8 +70,9 @@ class BrowserCase(LiveServerTestCase):
         self.page = self.new_page()
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
 
-    def new_page(self) -> Page:
-        context = chromium().new_context(viewport={"width": 1280, "height": 800})
+    def new_page(self, width: int = 1760, height: int = 960) -> Page:
+        """Wide enough for all stations at once, unless told otherwise."""
+        context = chromium().new_context(viewport={"width": width, "height": height})
         context.set_default_timeout(PATIENCE)
         self.addCleanup(context.close)
         page = context.new_page()

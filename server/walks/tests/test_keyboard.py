@@ -101,10 +101,10 @@ class Keyboard(BrowserCase):
     def compare_and_prove(self, screen: WorkScreen) -> None:
         page = self.page
         page.keyboard.press("Tab")
-        page.keyboard.press("y")
+        page.keyboard.press("j")
         expect(page.get_by_role("button", name="Divider: drag")).to_be_visible()
         self.press("button", "Divider: drag", "Shift+ArrowRight")
-        page.keyboard.press("y")
+        page.keyboard.press("j")
         page.keyboard.press("g")
         figures = page.get_by_test_id("all-figures")
         expect(figures.get_by_role("row", name="Finder's field")).to_be_visible()

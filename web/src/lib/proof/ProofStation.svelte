@@ -17,8 +17,16 @@
     ];
     return all.filter(([figure]) => figure.brief);
   });
+  /** What a figure is called where there is room for a word or two. */
+  const SHORT: Partial<Record<Figure['key'], string>> = {
+    distance: 'to reference',
+    lightness: 'lightness by',
+    outside: 'outside',
+  };
   const lines = $derived.by(() => {
-    const told = rows.slice(0, 3).map(([f]) => `${f.name.toLowerCase()} ${f.now.toFixed(1)}`);
+    const told = rows.flatMap(([{ key, now }]) =>
+      SHORT[key] ? `${SHORT[key]} ${Math.abs(now).toFixed(1)}` : [],
+    );
     const { length } = cast?.concerns ?? [];
     return [...told, length ? `${length} to look at` : 'nothing overdone'];
   });

@@ -40,7 +40,7 @@
 
 <div class="flex items-center gap-2">
   <span
-    class="h-[26px] w-10 shrink-0 bg-field"
+    class="h-[26px] w-10 shrink-0 {seen ? '' : 'border border-dashed border-line'}"
     title={label}
     style:background={swatch(seen ?? undefined)}
   ></span>

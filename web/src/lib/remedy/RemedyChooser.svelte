@@ -13,7 +13,7 @@
 
 <ul
   bind:this={list}
-  class="grid grid-cols-[repeat(auto-fill,minmax(196px,1fr))] gap-x-2"
+  class="grid grid-cols-[repeat(auto-fill,minmax(176px,1fr))] gap-x-2"
   aria-label="Add a remedy"
 >
   {#each REMEDIES as { kind, purpose, drawing } (kind)}

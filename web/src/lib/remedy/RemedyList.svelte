@@ -9,6 +9,11 @@
   let { cast }: { cast: Cast } = $props();
   const studio = useStudio();
   const chosen = $derived(studio.remedy);
+  let list: HTMLOListElement;
+
+  $effect(() => {
+    if (chosen) list.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
+  });
   /** The one that is being dragged, and the place where it would be put. */
   let dragged = $state<string | null>(null);
   let over = $state<number | null>(null);
@@ -45,7 +50,7 @@
   }
 </script>
 
-<ol aria-label="Remedies">
+<ol bind:this={list} aria-label="Remedies">
   {#each cast.remedies as remedy, i (remedy.id)}
     <li
       class="group flex items-center"

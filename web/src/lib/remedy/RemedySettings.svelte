@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { KINDS } from '../../generated/kinds';
   import type { Remedy } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
   import { useStudio } from '../studio/studio.svelte';
@@ -11,7 +10,6 @@
   let { remedy }: { remedy: Remedy } = $props();
   const studio = useStudio();
   const descriptor = $derived(descriptorOf(remedy));
-  const { follows } = $derived(KINDS.remedies[remedy.kind]);
   const Controls = $derived(descriptor.controls);
 
   // Every setting is a field of the remedy it belongs to; its descriptor says which.
@@ -25,7 +23,7 @@
   }
 </script>
 
-<div class="grid grid-cols-[repeat(auto-fit,minmax(220px,1fr))] gap-x-5">
+{#snippet settings()}
   {#each descriptor.settings as setting (setting.name)}
     <SliderRow
       label={setting.label}
@@ -36,6 +34,7 @@
       most={setting.most}
       beyond={setting.beyond}
       step={setting.step}
+      width={setting.width}
       unit={setting.unit}
       toBar={setting.toBar}
       fromBar={setting.fromBar}
@@ -44,40 +43,29 @@
       oncommit={(v) => set(setting, v, true)}
     />
   {/each}
-</div>
+{/snippet}
+
+{#if Controls}
+  <Controls {settings} />
+{:else}
+  <div class="grid grid-cols-[repeat(auto-fit,minmax(220px,1fr))] gap-x-5">
+    {@render settings()}
+  </div>
+{/if}
 {#if 'target' in remedy}
   <div class="mt-1"><AimColour label="Target" rgb={remedy.target} tool="target" /></div>
 {/if}
-{#if Controls}<Controls />{/if}
-<div class="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
-  <button
-    class="button"
-    aria-pressed={studio.tool === 'turn'}
-    title={descriptor.dragHint}
-    onclick={() => studio.toggleTool('turn')}>Drag on photo</button
-  >
-  {#if follows}
-    <button
-      class="button"
-      title="Say how much of the cast lies at a place"
-      onclick={() => studio.toggleTool('touch')}
-      >Touch amounts{studio.touching.touches.length
-        ? ` (${studio.touching.touches.length})`
-        : ''}</button
-    >
-  {/if}
-  {#each descriptor.ticks ?? [] as [name, label] (name)}
-    <label class="flex items-center gap-2">
-      <input
-        type="checkbox"
-        class="h-4 w-4 accent-[var(--ink)]"
-        checked={isOn(name)}
-        onchange={(event) => {
-          const on = event.currentTarget.checked;
-          studio.changeRemedy((r) => ({ ...r, [name]: on }));
-        }}
-      />
-      {label}
-    </label>
-  {/each}
-</div>
+{#each descriptor.ticks ?? [] as [name, label] (name)}
+  <label class="flex items-center gap-2">
+    <input
+      type="checkbox"
+      class="h-4 w-4 accent-[var(--ink)]"
+      checked={isOn(name)}
+      onchange={(event) => {
+        const on = event.currentTarget.checked;
+        studio.changeRemedy((r) => ({ ...r, [name]: on }));
+      }}
+    />
+    {label}
+  </label>
+{/each}

@@ -1,9 +1,11 @@
 <script lang="ts">
+  import { KINDS } from '../../generated/kinds';
   import Station from '../controls/Station.svelte';
   import { newId, withRemedy } from '../recipe/edit';
   import { nameOf, newRemedy, type RemedyKind } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
   import TouchPanel from '../touch/TouchPanel.svelte';
+  import { descriptorOf } from './descriptors';
   import RemedyChooser from './RemedyChooser.svelte';
   import RemedyList from './RemedyList.svelte';
   import RemedySettings from './RemedySettings.svelte';
@@ -51,6 +53,23 @@
       >
     {/if}
     {#if remedy && !choosing}
+      {#if KINDS.remedies[remedy.kind].follows}
+        <button
+          class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
+          title="Say how much of the cast lies at a place"
+          aria-pressed={studio.tool === 'touch'}
+          onclick={() => studio.toggleTool('touch')}
+          >Touch amounts{studio.touching.touches.length
+            ? ` (${studio.touching.touches.length})`
+            : ''}</button
+        >
+      {/if}
+      <button
+        class="quiet aria-pressed:bg-ink aria-pressed:text-inverse"
+        aria-pressed={studio.tool === 'turn'}
+        title={descriptorOf(remedy).dragHint}
+        onclick={() => studio.toggleTool('turn')}>Drag on photo</button
+      >
       <button class="quiet text-ink2" onclick={remove}>Delete {nameOf(remedy).toLowerCase()}</button
       >
     {/if}
@@ -64,9 +83,9 @@
     {/if}
   {/snippet}
   {#if cast}
-    <div class="grid grid-cols-[148px_minmax(0,1fr)] gap-4">
-      <RemedyList {cast} />
-      <div class="min-w-0">
+    <div class="grid h-full grid-cols-[148px_minmax(0,1fr)] gap-4">
+      <div class="min-h-0 overflow-y-auto"><RemedyList {cast} /></div>
+      <div class="min-h-0 min-w-0 overflow-y-auto">
         {#if choosing}
           <RemedyChooser onchoose={add} onleave={() => (choosing = false)} />
         {:else if studio.tool === 'touch'}

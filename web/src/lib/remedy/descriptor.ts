@@ -1,6 +1,6 @@
 // What one kind of remedy is on the screen: its place in the menu, its settings, a drag on the photo.
 import { KINDS } from '../../generated/kinds';
-import type { Component } from 'svelte';
+import type { Component, Snippet } from 'svelte';
 import type { Remedy } from '../api/types';
 import type { RemedyKind } from '../recipe/kinds';
 
@@ -14,6 +14,8 @@ export interface Setting {
   factor: number;
   unit: string;
   step?: number;
+  /** Of its field, CSS pixels. */
+  width?: number;
   /** More than the slider reaches may be typed. */
   beyond?: number;
   /** Where a value lies on the bar, and back, when even steps would not be even to the eye. */
@@ -31,8 +33,8 @@ export interface RemedyDescriptor {
   drawing: string;
   /** The amount first. */
   settings: Setting[];
-  /** What is drawn or listed beside the settings. */
-  controls?: Component;
+  /** What is drawn or listed besides; the settings, as rows, are placed by it. */
+  controls?: Component<{ settings: Snippet }>;
   /** What can be switched: field and label. */
   ticks?: [string, string][];
   /** What a drag on the photo does, for the button and while nothing is dragged yet. */

@@ -25,7 +25,7 @@ function read(): Settings {
     surround: 'mid',
     letters: true,
     keys: {},
-    benchHeight: 228,
+    benchHeight: 208,
     ink,
   };
   try {

@@ -4,7 +4,7 @@
 
   /** Sets the bench's height by dragging, by the arrow keys, or back to rest by a double click. */
   const { bench } = useStudio();
-  const RESTING = 228;
+  const RESTING = 208;
   let from: { y: number; height: number } | null = null;
 </script>
 

@@ -10,7 +10,7 @@ import { Versions } from '../past/versions.svelte';
 import { Proving } from '../proof/proving.svelte';
 import * as edit from '../recipe/edit';
 import { Library } from '../references/library.svelte';
-import { nameOf } from '../recipe/kinds';
+import { capital, nameOf } from '../recipe/kinds';
 import { Probe } from '../sample/probe.svelte';
 import { Sampler } from '../sample/sampler';
 import { Drawing } from '../shapes/drawing.svelte';
@@ -112,6 +112,9 @@ export class Studio extends Editor {
   nameOf(cast: Cast): string {
     const towards = this.proof?.casts.find((c) => c.id === cast.id)?.towards;
     if (cast.name) return cast.name;
+    // Without samples it is a mask with remedies, and goes by what it does.
+    if (!cast.pairs.length && cast.remedies.some((r) => r.kind !== 'neutralise'))
+      return capital(cast.remedies.map((r) => nameOf(r).toLowerCase()).join(', '));
     return towards ? `${towards[0]?.toUpperCase()}${towards.slice(1)} cast` : 'New cast';
   }
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { ToggleGroup } from 'bits-ui';
+  import type { Snippet } from 'svelte';
   import type { Sample, WashStroke } from '../api/types';
   import NumberField from '../controls/NumberField.svelte';
   import SliderRow from '../controls/SliderRow.svelte';
@@ -10,6 +11,7 @@
   import { middleOf, type Purpose } from './washing.svelte';
 
   /** The brush of a wash, what it paints with, and the strokes that there are. */
+  let { settings }: { settings: Snippet } = $props();
   const studio = useStudio();
   const { washing } = studio;
   const strokes = $derived([...(washing.wash?.strokes ?? [])].reverse());
@@ -77,10 +79,11 @@
 </div>
 <div class="grid grid-cols-[repeat(auto-fit,minmax(230px,1fr))] gap-x-5">
   <div>
+    {@render settings()}
     {#each sliders as { name, label, resting, least, most, step } (name)}
       <SliderRow
         {label}
-        labelWidth={60}
+        labelWidth={88}
         value={washing.brush[name] * 100}
         {resting}
         {least}
@@ -101,7 +104,7 @@
     {:else}
       <SliderRow
         label="By"
-        labelWidth={60}
+        labelWidth={88}
         value={washing.stops}
         resting={0.3}
         least={-3}
@@ -128,9 +131,10 @@
         {/each}
       </ToggleGroup.Root>
     {/if}
-  </div>
-  <div>
-    <h3 class="font-semibold">{strokes.length} {strokes.length === 1 ? 'stroke' : 'strokes'}</h3>
+    <h3 class="mt-1 font-semibold">
+      {strokes.length}
+      {strokes.length === 1 ? 'stroke' : 'strokes'}
+    </h3>
     <ul class="max-h-[112px] overflow-y-auto" aria-label="Strokes">
       {#each strokes as stroke, i (stroke.id)}
         {@const number = strokes.length - i}

@@ -49,7 +49,7 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <svg
     bind:this={sheet}
-    class="h-[92px] w-[92px] touch-none bg-field"
+    class="h-[88px] w-[88px] touch-none bg-field"
     viewBox="-1 -1 2 2"
     role="slider"
     tabindex="0"
@@ -74,8 +74,8 @@
       <circle r="0.45" />
     </g>
     <g fill="var(--ink2)" font-size="0.2" text-anchor="middle" aria-hidden="true">
-      <text x="0.88" y="-0.08">red</text>
-      <text x="-0.82" y="-0.08">green</text>
+      <text x="0.96" y="-0.08" text-anchor="end">red</text>
+      <text x="-0.96" y="-0.08" text-anchor="start">green</text>
       <text x="0" y="-0.82">yellow</text>
       <text x="0" y="0.95">blue</text>
     </g>

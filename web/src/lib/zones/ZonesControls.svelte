@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { untrack, type Snippet } from 'svelte';
   import { call } from '../api/client';
   import { LatestWins } from '../api/latest-wins';
   import type { Recipe } from '../api/types';
@@ -9,6 +9,7 @@
   import { crossed, isZones, shareOf, type Zone, ZONES, type Zones } from './zones';
 
   /** The masked lightness with two crossovers over it, and a sheet for each zone. */
+  let { settings }: { settings: Snippet } = $props();
   const studio = useStudio();
   const zones = $derived(isZones(studio.remedy) ? studio.remedy : null);
   let levels = $state.raw<number[]>([]);
@@ -66,11 +67,12 @@
 </script>
 
 {#if zones}
-  <div class="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+  <div class="flex flex-wrap gap-x-5 gap-y-1">
     <div class="min-w-[220px] flex-1">
+      {@render settings()}
       <svg
         bind:this={ground}
-        class="block h-[100px] w-full touch-none overflow-visible"
+        class="block h-[92px] w-full touch-none overflow-visible"
         viewBox="0 0 100 100"
         preserveAspectRatio="none"
         role="group"

@@ -4,7 +4,7 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'calm',
   order: 80,
-  purpose: 'Noise down to that around',
+  purpose: 'noise as it is around',
   drawing: 'M3 12L5 7L7 16L9 8L11 14C13 12 13 12 21 12',
   settings: [
     amount('calm', 100),

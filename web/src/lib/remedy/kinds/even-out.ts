@@ -3,7 +3,7 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'even-out',
   order: 40,
-  purpose: 'Towards one colour, or away from it',
+  purpose: 'to one hue, or away',
   drawing: 'M4 6L11 12L4 18M20 6L13 12L20 18M12 10V14',
   settings: [
     amount('even-out', 100),

@@ -3,7 +3,7 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'match',
   order: 20,
-  purpose: 'Every sample onto its reference',
+  purpose: 'samples onto references',
   drawing: 'M4 7H13M10 4L13 7L10 10M4 17H13M10 14L13 17L10 20M17 5H21V9H17ZM17 15H21V19H17Z',
   settings: [
     amount('match'),

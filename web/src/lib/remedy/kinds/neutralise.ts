@@ -3,7 +3,7 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'neutralise',
   order: 10,
-  purpose: 'The cast off, as much as each place carries',
+  purpose: 'takes the cast off',
   drawing: 'M4 19C9 19 8 6 12 6S15 12 20 12M4 12H20',
   settings: [
     amount('neutralise'),

@@ -3,7 +3,7 @@ import { amount, draggedAmount, type RemedyDescriptor, setting } from '../descri
 export default {
   kind: 'recolour',
   order: 50,
-  purpose: 'Another colour; folds and glints stay',
+  purpose: 'another colour, same folds',
   drawing: 'M5 8L12 4L19 8V16L12 20L5 16ZM5 8L12 12L19 8M12 12V20',
   settings: [
     amount('recolour', 100),

@@ -31,7 +31,7 @@ function told(remedy: Remedy): string {
 export default {
   kind: 'shift',
   order: 30,
-  purpose: 'Hue, saturation, luminance by one step',
+  purpose: 'hue, saturation, light',
   drawing: 'M4 12H20M16 8L20 12L16 16M7 5V19',
   settings: [
     amount('shift', 100),
