@@ -11,8 +11,14 @@ from nubilis.mask.combine import Mask
 from nubilis.photo.picture import Photo
 from nubilis.planning import sample_at
 from nubilis.recipe.document import Cast, Pair, Recipe
-from nubilis.remedy.match import Match
+from nubilis.remedy.calm import Calm
+from nubilis.remedy.glaze import Glaze
+from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.neutralise import Neutralise
+from nubilis.remedy.recolour import Recolour
+from nubilis.remedy.tone import Tone
+from nubilis.remedy.wash import Wash, WashStroke
+from nubilis.remedy.zones import Zones
 
 # Tainted and reference places of the curtain scene, in its own pixels.
 PLACES = (((365, 424), (468, 527)), ((336, 772), (1111, 714)), ((191, 410), (1075, 494)))
@@ -54,11 +60,21 @@ def three_casts(photo: Photo, engine: Engine | None = None) -> Recipe:
     return Recipe(casts=tuple(casts))
 
 
-def with_match(recipe: Recipe) -> Recipe:
-    """A second remedy on every cast."""
+def with_every_kind(recipe: Recipe) -> Recipe:
+    """Three remedies on every cast, every kind once; what is dragged comes first."""
+    x, y = (v / SCENE_EDGE for v in PLACES[0][0])
+    strokes = tuple(
+        WashStroke(id=f"s{i}", size=0.1, tone=(0.3, 0.25, 0.2), points=(((x, y + 0.01 * i), 1.0),))
+        for i in range(20)
+    )
+    more: tuple[tuple[AnyRemedy, ...], ...] = (
+        (Recolour(id="b", target=(0.2, 0.25, 0.3)), Wash(id="c", strokes=strokes)),
+        (Tone(id="b", contrast=0.2, local=0.4), Glaze(id="c", target=(0.4, 0.25, 0.15))),
+        (Zones(id="b", shadows_yellow=-0.02, lights_red=0.01), Calm(id="c")),
+    )
     casts = (
-        c.model_copy(update={"remedies": (*c.remedies, Match(id="match", amount=0.5))})
-        for c in recipe.casts
+        c.model_copy(update={"remedies": (*c.remedies, *others)})
+        for c, others in zip(recipe.casts, more, strict=True)
     )
     return recipe.model_copy(update={"casts": tuple(casts)})
 

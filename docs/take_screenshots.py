@@ -12,12 +12,12 @@ OUT = Path(__file__).resolve().parent / "screenshots"
 GUIDE = Path(__file__).resolve().parents[1] / "web/src/lib/guide/pictures"
 # Of the screen at 1280 x 800: left, top, width, height.
 PIECES = {
-    "find": (0, 48, 1072, 524),
-    "sample": (0, 330, 740, 470),
-    "key": (340, 100, 740, 700),
-    "remedy": (740, 572, 540, 228),
-    "compare": (232, 0, 1048, 572),
-    "proof": (232, 48, 1048, 524),
+    "find": (0, 48, 1072, 544),
+    "sample": (0, 330, 980, 470),
+    "key": (150, 100, 830, 700),
+    "remedy": (300, 592, 830, 208),
+    "compare": (232, 0, 1048, 592),
+    "proof": (232, 48, 1048, 544),
     "shoot": (0, 0, 1280, 700),
     "deliver": (400, 90, 480, 460),
 }
@@ -81,8 +81,6 @@ def elsewhere(page: Page) -> None:
     page.mouse.click(*place(page, 352, 580))
     page.get_by_text("needs a reference").wait_for()
     page.get_by_role("button", name="Reference from elsewhere").click()
-    page.get_by_role("button", name="Columbine's face").hover()
-    shot(page, "library", 800)
     page.get_by_role("button", name="Another photo beside").click()
     there = page.get_by_role("application").nth(1)
     page.get_by_label("Photo beside", exact=True).select_option(
@@ -101,6 +99,7 @@ def elsewhere(page: Page) -> None:
 
 def snapped(page: Page) -> None:
     """An object found from a loose loop, in the outline view."""
+    page.keyboard.press("2")
     page.get_by_role("button", name="Add part").click()
     page.get_by_role("menuitem", name="Object: draw loosely round it").click()
     points = [(690, 60), (820, 45), (930, 70), (945, 250), (900, 385), (740, 390), (670, 250)]
@@ -118,7 +117,7 @@ def snapped(page: Page) -> None:
 
 def compared(page: Page) -> None:
     """A split, its divider turned; and what the cast touches."""
-    page.keyboard.press("y")
+    page.keyboard.press("j")
     page.wait_for_timeout(1500)
     page.get_by_role("button", name="Divider: drag", exact=False).focus()
     for key in ("ArrowLeft",) * 9 + ("Shift+ArrowRight",) * 4:
@@ -126,15 +125,36 @@ def compared(page: Page) -> None:
     page.mouse.move(640, 20)
     shot(page, "compare")
     piece(page, "compare")
-    page.keyboard.press("y")
+    page.keyboard.press("j")
+    page.keyboard.press("4")
     page.get_by_role("button", name="Sheets").click()
     page.get_by_role("menuitem", name="What cast A touches").click()
     shot(page, "touches")
     page.keyboard.press("Escape")
 
 
+def zoned(page: Page) -> None:
+    """Shadows and lights of what is masked, each moved its own way; and a wash."""
+    page.get_by_role("button", name="Add a remedy").click()
+    chooser = page.get_by_role("list", name="Add a remedy")
+    chooser.get_by_role("button", name="Zones").click()
+    page.wait_for_timeout(1200)
+    for zone, way in (("Shadows", "ArrowDown"), ("Lights", "ArrowUp")):
+        sheet = page.get_by_role("slider", name=f"{zone}: towards")
+        sheet.focus()
+        for _ in range(2):
+            sheet.press(f"Shift+{way}")
+        page.wait_for_timeout(500)
+    page.mouse.move(640, 20)
+    shot(page, "zones", 2000)
+    for _ in range(5):
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(600)
+
+
 def touched(page: Page) -> None:
     """The light that is taken off, and an amount that is dragged."""
+    page.keyboard.press("3")
     page.get_by_role("button", name="Touch amounts").click()
     page.wait_for_timeout(1500)
     x, y = place(page, 352, 600)
@@ -211,21 +231,23 @@ def main(address: str) -> None:
         treat(page)
         page.get_by_role("radio", name="Scope").click()
         page.get_by_role("radio", name="mask", exact=True).click()
+        page.keyboard.press("3")
         page.mouse.move(640, 20)
         shot(page, "work")
         piece(page, "remedy")
+        zoned(page)
         figures(page)
         touched(page)
-        page.get_by_role("button", name="Add or arrange remedies").click()
-        page.get_by_role("menuitem", name="Even out").click()
-        page.get_by_role("button", name="Neutralise", exact=True).click()
+        page.keyboard.press("3")
         page.get_by_label("Amount, number").fill("150")
         page.keyboard.press("Enter")
+        page.wait_for_timeout(800)
+        page.keyboard.press("4")
         page.get_by_role("list", name="Concerns").get_by_role("listitem").first.hover()
         shot(page, "judgement", 2500)
-        for _ in range(2):
-            page.get_by_role("button", name="Undo").click()
-            page.wait_for_timeout(600)
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_timeout(600)
+        page.keyboard.press("2")
         page.get_by_role("button", name="Add part").click()
         page.get_by_role("menuitem", name="Colour key").click()
         page.get_by_role("radio", name="hatch").click()

@@ -19,13 +19,12 @@ from nubilis.cast.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.evidence import STRONGEST, Reference, Weights, cost_volume, likely_amount
 from nubilis.cast.field import guide_of, smoother
+from nubilis.cast.guard import guarded
 from nubilis.cast.solve import Problem, solve
-from nubilis.colour.cielab import lab_planes
 from nubilis.kernels import f32, inline, kernel
 from nubilis.photo.pyramid import pixel_at
 
 COARSE = 256  # long side for the evidence
-GUARD_REACH = 12.0  # CIELAB, lightness halved: how far a guard's colour stretches
 ROUNDS = 2  # the field is solved, and the evidence read again in its light
 
 
@@ -155,23 +154,6 @@ def _pin(
     target[spot] = value
 
 
-def _guarded(rgb: Floats, guards: Sequence[tuple[float, float]]) -> npt.NDArray[np.bool_]:
-    """The connected areas of like colour around the guards, (h, w)."""
-    h, w = rgb.shape[1:]
-    kept = np.zeros((h + 2, w + 2), dtype=np.uint8)
-    if not guards:
-        return kept[1:-1, 1:-1] > 0
-    lab = np.ascontiguousarray(np.moveaxis(lab_planes(rgb), 0, 2))
-    lab = cv2.bilateralFilter(lab, 5, 6.0, 2.0)
-    lab[..., 0] *= 0.5  # a fold's shading is the same cloth
-    for at in guards:
-        seed = pixel_at(at, (h, w))
-        near = (GUARD_REACH,) * 3
-        flags = 4 | cv2.FLOODFILL_MASK_ONLY | cv2.FLOODFILL_FIXED_RANGE | (1 << 8)
-        cv2.floodFill(lab, kept, seed, (0,), near, near, flags)
-    return kept[1:-1, 1:-1] > 0
-
-
 def _told(data: Floats, likely: Floats, mask: Floats, tuning: Tuning) -> tuple[Floats, Floats]:
     """Weight and target of what evidence and mask say."""
     weight = data + np.float32(tuning.clean) * (np.float32(1.0) - mask) + np.float32(1e-6)
@@ -214,7 +196,7 @@ def solve_amount(
     neighbours = _neighbours(chroma_planes(calm), shift, tuning)
     cost, seen, another = _gather(rgb, mask, shift, pairs, tuning)
     amounts = [float(a) for a in own / size]
-    kept = _guarded(rgb, guards)
+    kept = guarded(rgb, guards)
     b: Floats | None = None
     for _ in range(ROUNDS):
         around = None if b is None else np.clip(_resize(b, seen), 0.0, STRONGEST)

@@ -13,6 +13,8 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.cache import Cache, array_cache
 from nubilis.cast.amount import Solved
+from nubilis.cast.field import AmountField
+from nubilis.cast.guard import guard_field
 from nubilis.engine.grain import measure_grain
 from nubilis.engine.reading import Reading
 from nubilis.engine.treatment import Pass, Treated, treat
@@ -53,6 +55,7 @@ class Engine:
         self._solved: Cache[Solved] = Cache(_PLANS_KEPT)
         self._measured: Cache[Any] = Cache(_MEASURED_KEPT)
         self._evidence: Cache[Evidence] = Cache(_MEASURED_KEPT)
+        self._guards: Cache[AmountField] = Cache(_MEASURED_KEPT)
         self._grains: Cache[Grain | None] = Cache(_MEASURED_KEPT)
         self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
         self._pictures: Cache[Codes] = Cache(PICTURE_BYTES, lambda codes: codes.nbytes)
@@ -204,6 +207,14 @@ class Engine:
 
         key = state, tuple(acting), mask
         return self._grains.get(key, measure)
+
+    def guards(self, state: Settled, cast: Cast) -> AmountField | None:
+        """Where the colours that a cast keeps lie on the settled photo, None without any."""
+        places = tuple(g.sample.at for g in cast.guards if g.sample.at is not None)
+        if not places:
+            return None
+        picture = self.settled(self.analysis_view, state)
+        return self._guards.get((state, places), lambda: guard_field(picture, places))
 
     def _left_of(self, state: Settled, acting: Sequence[Cast], cast: Cast, view: View) -> Evidence:
         """What some casts leave of another's samples."""

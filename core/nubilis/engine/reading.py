@@ -50,6 +50,8 @@ class Known(Protocol):
 
     def evidence(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Evidence: ...
 
+    def guards(self, state: Settled, cast: Cast) -> AmountField | None: ...
+
     def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None: ...
 
     def measured(self, statistic: Statistic, state: Settled, mask: Mask) -> Any: ...
@@ -94,7 +96,10 @@ class Reading:
         mask = self.mask(cast.mask, view)
         if not mask.any():
             return rgb
-        return applied_in_order(cast.remedies, rgb, mask, self._ground(casts, mask, view))
+        ground = self._ground(casts, mask, view)
+        guards = self.known.guards(self.state, cast)
+        kept = None if guards is None else ground.read(guards)
+        return applied_in_order(cast.remedies, rgb, mask, ground, kept)
 
     def amounts(
         self, casts: Sequence[Cast], view: View

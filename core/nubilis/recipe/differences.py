@@ -10,6 +10,7 @@ from nubilis.mask.combine import Mask
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.kinds import letter
 from nubilis.recipe.link import Item
+from nubilis.remedy.wash import Wash
 
 # Told in degrees, kelvin, stops or as they are; every other number is told in per cent.
 _UNITS = {
@@ -119,6 +120,11 @@ def _of_item(one: Any, two: Any, where: str = "") -> Iterator[str]:
     """Of a part or a remedy, either of which may be missing."""
     if one is None or two is None:
         yield f"{where}{(one or two).title} {'added' if one is None else 'deleted'}"
+    elif isinstance(one, Wash) and isinstance(two, Wash) and one.strokes != two.strokes:
+        more = len(two.strokes) - len(one.strokes)
+        yield (
+            "washed" if more > 0 else "wash, stroke taken back" if more else "wash, stroke changed"
+        )
     elif one != two:
         texts = list(_changed_fields(one, two))
         yield from (f"{where}{two.title} {text}" for text in texts or ["changed"])

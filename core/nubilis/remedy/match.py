@@ -43,6 +43,7 @@ class Match(Remedy):
     hold_luminance: share of each pixel's luminance kept, to which the references are brought too."""
 
     follows_cast: ClassVar[bool] = True
+    holds_guards: ClassVar[bool] = True
     title: ClassVar[str] = "match"
 
     kind: Literal["match"] = "match"

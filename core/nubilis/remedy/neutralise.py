@@ -14,6 +14,7 @@ class Neutralise(Remedy):
     hold_lightness: how much of each pixel's luminance is kept."""
 
     follows_cast: ClassVar[bool] = True
+    holds_guards: ClassVar[bool] = True
     title: ClassVar[str] = "neutralise"
 
     kind: Literal["neutralise"] = "neutralise"

@@ -119,13 +119,15 @@ class Remedy(Model):
     """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect.
 
     title: what the kind is called; follows_cast: whether it asks how much of the cast each place carries;
-    statistics: what it wants measured; margin: pixels of the photo around each place that it looks at.
+    statistics: what it wants measured; margin: pixels of the photo around each place that it looks at;
+    holds_guards: whether it sees to the kept colours itself; else they are taken out of its mask.
     """
 
     title: ClassVar[str] = ""
     follows_cast: ClassVar[bool] = False
     statistics: ClassVar[tuple[Statistic, ...]] = ()
     margin: ClassVar[int] = 0
+    holds_guards: ClassVar[bool] = False
 
     id: Identifier
     on: bool = True
@@ -151,10 +153,15 @@ class Remedy(Model):
 
 
 def applied_in_order(
-    remedies: Sequence[Remedy], rgb: Floats, mask: Floats, ground: Ground
+    remedies: Sequence[Remedy],
+    rgb: Floats,
+    mask: Floats,
+    ground: Ground,
+    kept: Floats | None = None,
 ) -> Floats:
-    """A region with all that act; `rgb` itself when none does."""
+    """A region with all that act; `rgb` itself when none does. kept: where colours must stay, (h, w) 0..1."""
+    free = mask if kept is None else mask * (np.float32(1.0) - np.clip(kept, 0.0, 1.0))
     for remedy in remedies:
         if remedy.acts:
-            rgb = remedy.applied(rgb, mask, ground)
+            rgb = remedy.applied(rgb, mask if remedy.holds_guards else free, ground)
     return rgb

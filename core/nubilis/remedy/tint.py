@@ -65,7 +65,10 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
     """A colour that lies so far outside, with as much of its chroma as can be shown."""
     bright = luminance_of_rgb(m, r, g, b)
     light, a, c = to_oklab(m, r, g, b)
-    if bright < f32(1.0) and light > f32(BLACK):
+    if bright >= f32(1.0):
+        # At and above white nothing coloured can be shown, and just below it next to nothing.
+        r, g, b = coloured(m, light, f32(0.0), f32(0.0), bright)
+    elif light > f32(BLACK):
         a, c = a / light, c / light
         # Regula falsi, halving an end that stays (Illinois), kept on the side that is within.
         low, high = f32(0.0), f32(1.0)
@@ -85,7 +88,7 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
 @kernel
 def within_gamut(rgb: Any, mask: Any, m: Any) -> None:
     """In place, where the mask is: as much chroma as the photo's primaries can show, at the same hue and
-    luminance. What has more light than they have at all is left as it is."""
+    luminance."""
     wide = rgb.shape[2]
     for y in nb.prange(rgb.shape[1]):
         over = np.empty(wide, dtype=np.float32)

@@ -19,7 +19,10 @@ from nubilis.remedy.remedy import Ground, Remedy
 from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
 
 LEAST_APART = 0.08  # of lightness between the crossovers
-TO_BLACK = 0.15  # of lightness: below it moves of colour fade, for black has none
+TO_BLACK, TO_WHITE = (
+    0.15,
+    0.3,
+)  # of lightness, from the ends: moves of colour fade, for they have none
 Move = Annotated[float, Field(ge=-0.15, le=0.15, allow_inf_nan=False)]
 Signed = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 Light = Annotated[float, Field(ge=-0.3, le=0.3, allow_inf_nan=False)]
@@ -104,6 +107,7 @@ def _move(rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> Non
                 lighter = dark * light0 + mid * light1 + above_high * light2
                 gain = max(f32(1.0) + w * more, f32(0.0))
                 tint = w * smoothstep(light * f32(1.0 / TO_BLACK))
+                tint *= smoothstep((f32(1.0) - light) * f32(1.0 / TO_WHITE))
                 # Black and white stay: a step that is widest in the middle.
                 room = min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
                 to_light = f32(1.0) / max(light, f32(BLACK))

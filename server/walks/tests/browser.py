@@ -29,7 +29,7 @@ ARGUMENTS = [
     "--disable-component-update", "--disable-sync", "--no-first-run",
 ]  # fmt: skip
 CHROMIUM = "/usr/bin/chromium-headless-shell"  # the whole browser draws its own frame all the time
-PATIENCE = 30_000  # ms: a slow machine may compile a kernel meanwhile
+PATIENCE = 9_000  # ms: a slow machine may compile a kernel meanwhile
 # An expectation is met when it is met; how fast is for the benchmarks, and this machine may be busy.
 expect.set_options(timeout=PATIENCE)
 

@@ -187,7 +187,7 @@ class Bench(BrowserCase):
                 self.figures(readout.inner_text()), figures, atol=1.5
             )
         )
-        self.page.keyboard.press("1")
+        self.page.keyboard.press("9")
         expect(zoom).to_have_text("100 %")
         self.page.keyboard.down("Space")
         self.page.mouse.down()

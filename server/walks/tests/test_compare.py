@@ -80,7 +80,7 @@ class Compare(TreatedCase):
         left, right = pane.bounding_box(), screen.photo.bounding_box()
         assert left is not None and right is not None
         self.assertAlmostEqual(left["width"], right["width"], delta=2)
-        page.keyboard.press("1")
+        page.keyboard.press("9")
         self.wait_layer("untouched")
         middle = left["width"] / 2, left["height"] / 2
 

@@ -47,7 +47,7 @@ class Findings(FinderCase):
         self.look()  # one
         card = self.findings().first
         expect(card).to_contain_text(re.compile("Likely|Possible"))
-        expect(card).to_contain_text("towards red")
+        expect(card).to_contain_text(re.compile("towards (red|orange)"))
         card.get_by_role("button", name="Adopt").click()  # two
         screen.wait_saved()
         screen.wait_proved_better()

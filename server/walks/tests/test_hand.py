@@ -126,7 +126,8 @@ class Hand(BrowserCase):
 
     def test_the_middle_button_pans_with_any_tool(self) -> None:
         screen, page = self.screen, self.page
-        page.keyboard.press("1")
+        page.set_viewport_size({"width": 1280, "height": 800})
+        page.keyboard.press("9")
         screen.wait_painted()
         corner = screen.pixel(600, 400)
         page.mouse.move(600, 300)
@@ -159,7 +160,7 @@ class Hand(BrowserCase):
         page.get_by_role("button", name="Close this notice").click()
         expect(notice).to_have_count(0)
         page.unroute("**/picture")
-        page.keyboard.press("1")
+        page.keyboard.press("9")
         screen.wait_painted()
 
     def test_a_mask_without_a_cast_is_explained(self) -> None:

@@ -5,49 +5,38 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
-from walks.tests.browser import BrowserCase, saved_recipe
+from walks.tests.browser import saved_recipe
 from walks.tests.mask_bench import sample_shirt
+from walks.tests.remedy_bench import RemedyCase
 from walks.tests.test_demo import DOWN_THE_SHIRT, SHIRT
 
 
-class Remedies(BrowserCase):
+class Remedies(RemedyCase):
     def setUp(self) -> None:
         super().setUp()
-        row = self.shoot.photos.get(title="Curtain call")
-        self.photo_id = row.id
-        sample_shirt(row, [tuple(DOWN_THE_SHIRT)])
-        self.screen = self.go_to("Curtain call")
+        self.work_on("Curtain call")
+        self.photo_id = self.row.id
+        sample_shirt(self.row, [tuple(DOWN_THE_SHIRT)])
+        self.open()
         self.screen.wait_proved()
-
-    def menu(self, name: str) -> None:
-        self.page.get_by_role("button", name="Add or arrange remedies").click()
-        self.page.get_by_role("menuitem", name=name).click()
-        self.screen.wait_saved()
-
-    def set(self, label: str, value: str) -> None:
-        self.page.get_by_label(f"{label}, number").fill(value)
-        self.page.keyboard.press("Enter")
-        self.screen.wait_saved()
-
-    def kinds(self) -> list[str]:
-        return [r["kind"] for r in saved_recipe(self.photo_id)["casts"][0]["remedies"]]
 
     def test_a_shift_moves_the_hue_at_once_and_can_be_arranged_and_deleted(self) -> None:
         before = self.screen.pixel(*SHIRT)
-        self.menu("Shift hue")
+        self.add("Shift")
         np.testing.assert_allclose(self.screen.pixel(*SHIRT), before, atol=1.5)
         self.set("Saturation", "100")
         self.set("Luminance", "20")
         self.assertGreater(self.screen.pixel(*SHIRT).mean(), before.mean() + 8)
         self.assertEqual(self.kinds(), ["neutralise", "shift"])
-        self.menu("Let Shift act earlier")
+        self.choose("Shift").press("Alt+ArrowUp")
+        self.screen.wait_saved()
         self.assertEqual(self.kinds(), ["shift", "neutralise"])
-        self.menu("Delete Shift")
+        self.delete("Shift")
         self.assertEqual(self.kinds(), ["neutralise"])
         np.testing.assert_allclose(self.screen.pixel(*SHIRT), before, atol=1.5)
 
     def test_even_out_with_a_target_sampled_on_the_photo(self) -> None:
-        self.menu("Even out")
+        self.add("Even out")
         self.set("Hue", "100")
         self.set("Saturation", "100")
         self.page.get_by_role("button", name="Sample target").click()
@@ -62,14 +51,14 @@ class Remedies(BrowserCase):
 
     def test_restore_takes_back_and_match_uses_the_pairs(self) -> None:
         treated = self.screen.pixel(*SHIRT)
-        self.menu("Restore")
+        self.add("Restore")
         restored = self.screen.pixel(*SHIRT)
         self.assertGreater(np.ptp(restored), np.ptp(treated) + 15)
         self.set("Amount", "0")
         np.testing.assert_allclose(self.screen.pixel(*SHIRT), treated, atol=1.5)
-        self.menu("Delete Restore")
-        self.page.get_by_role("button", name="Switch off").last.click()
-        self.menu("Match")
+        self.delete("Restore")
+        self.page.get_by_role("button", name="Neutralise: switch off").click()
+        self.add("Match")
         self.screen.wait_saved()
         self.assertLess(np.ptp(self.screen.pixel(*SHIRT)), 0.6 * np.ptp(restored))
 
@@ -89,7 +78,7 @@ class Remedies(BrowserCase):
     def test_a_kept_colour_that_moves_can_be_left_out(self) -> None:
         self.page.get_by_role("button", name="Keep").click()
         self.screen.click(385, 290)  # the cheek
-        self.menu("Shift hue")
+        self.add("Shift")
         self.set("Hue", "90")
         self.page.keyboard.press("p")
         self.screen.stroke((385, 260), (385, 320))

@@ -65,10 +65,21 @@ export const TASKS: Task[] = [
     steps: [
       'Neutralise takes off only as much as each place is tainted. Start modestly; raise the amount until the dial has come near its centre.',
       'Touch amounts shows the light that is taken off. Press where it is too much or too little and drag; near places of the same material follow.',
-      'Match serves several pairs at once. Shift, even out and restore help with what is left.',
+      'Match serves several pairs at once. Shift, even out and restore help with what is left. Drag the list to change their order.',
       'When the bench says that something looks overdone, the button beside it takes it back.',
     ],
     picture: { src: remedy, alt: 'The remedy and the proof of one cast' },
+  },
+  {
+    id: 'further',
+    title: 'Go on in the same mask',
+    steps: [
+      'Recolour gives a cloth another colour; folds, texture and glints stay. Glaze tints thinly; beside skin, warmth back is offered as a glaze.',
+      'Wash is painted: take a tone with its key held, and build it up in thin layers, or make lighter and darker. Every stroke is listed and can be changed or removed.',
+      'Zones move shadows, mids and lights each its own way: the green out of the shadows, say, while the lights stay.',
+      'Tone sets exposure, contrast and detail in the mask; calm takes noise down to what lies around, and tells both.',
+      'A new cast may do without samples: it is a mask with remedies, and goes by what it does.',
+    ],
   },
   {
     id: 'compare',
@@ -123,7 +134,10 @@ export const TROUBLES: [string, string][] = [
     'Keep their colour, or take it out of the mask with a key that is subtracted.',
   ],
   ['Something else changed hue', 'Open what the cast touches, and tighten the key’s hue band.'],
-  ['The skin looks flat', 'Lower the amount, or take a skin reference instead of a neutral.'],
+  [
+    'The skin looks flat',
+    'Take a skin reference instead of a neutral; then Warmth back offers a glaze.',
+  ],
   ['The edge of the mask shows', 'Soften the mask, or let it follow edges.'],
   ['A garment of the cast’s colour was found', 'Dismiss the finding: it stays away on this photo.'],
   [

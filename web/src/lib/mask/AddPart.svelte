@@ -59,9 +59,17 @@
   }
 </script>
 
+{#snippet drawn(drawing: string)}
+  <svg class="h-5 w-5 shrink-0" viewBox="0 0 24 24" aria-hidden="true">
+    <path d={drawing} fill="none" stroke="currentColor" stroke-width="1.5" />
+  </svg>
+{/snippet}
+
 {#snippet listed(list: typeof entries)}
-  {#each list as [label, act] (label)}
-    <DropdownMenu.Item class="menu-item" onSelect={() => act(hands)}>{label}</DropdownMenu.Item>
+  {#each list as [label, drawing, act] (label)}
+    <DropdownMenu.Item class="menu-item drawn" onSelect={() => act(hands)}
+      >{@render drawn(drawing)}{label}</DropdownMenu.Item
+    >
   {/each}
 {/snippet}
 
@@ -76,26 +84,31 @@
 <DropdownMenu.Root onOpenChange={loadKeys}>
   <DropdownMenu.Trigger class="button">Add part</DropdownMenu.Trigger>
   <DropdownMenu.Portal>
-    <DropdownMenu.Content class="menu" align="start" side="top" sideOffset={4}>
+    <!-- Beside the button and low, so that it lies on the bench and not on the photo. -->
+    <DropdownMenu.Content
+      class="menu grid grid-cols-[repeat(3,auto)]"
+      align="end"
+      side="right"
+      sideOffset={6}
+    >
       {@render listed(entries)}
-      <DropdownMenu.Separator class="my-1 h-px bg-line" />
-      <DropdownMenu.Item class="menu-item" onSelect={() => addKey(edit.newLuminanceRange())}>
-        Range of luminance
+      <DropdownMenu.Item class="menu-item drawn" onSelect={() => addKey(edit.newLuminanceRange())}>
+        {@render drawn('M3 18H21M3 18C8 18 9 7 12 7S16 18 21 18')}Range of luminance
       </DropdownMenu.Item>
-      <DropdownMenu.Item class="menu-item" onSelect={() => studio.masking.addKey()}>
-        Colour key of the tainted samples
+      <DropdownMenu.Item class="menu-item drawn" onSelect={() => studio.masking.addKey()}>
+        {@render drawn('M4 8H20V16H4ZM9 5V19M15 5V19')}Colour key of the tainted samples
       </DropdownMenu.Item>
       <DropdownMenu.Sub>
-        <DropdownMenu.SubTrigger class="menu-item">
-          Ready-made key<span aria-hidden="true">▸</span>
+        <DropdownMenu.SubTrigger class="menu-item drawn">
+          {@render drawn('M4 8H20V16H4ZM9 8V16')}Ready-made key<span aria-hidden="true">▸</span>
         </DropdownMenu.SubTrigger>
         <DropdownMenu.SubContent class="menu" sideOffset={2}>
           {@render named(ready)}
         </DropdownMenu.SubContent>
       </DropdownMenu.Sub>
       <DropdownMenu.Sub>
-        <DropdownMenu.SubTrigger class="menu-item">
-          Own key<span aria-hidden="true">▸</span>
+        <DropdownMenu.SubTrigger class="menu-item drawn">
+          {@render drawn('M4 8H20V16H4ZM15 8V16M18 4V7')}Own key<span aria-hidden="true">▸</span>
         </DropdownMenu.SubTrigger>
         <DropdownMenu.SubContent class="menu" sideOffset={2}>
           {@render named(own)}
@@ -104,11 +117,12 @@
           </DropdownMenu.Item>
         </DropdownMenu.SubContent>
       </DropdownMenu.Sub>
-      <DropdownMenu.Separator class="my-1 h-px bg-line" />
       {#if lenders.length}
         <DropdownMenu.Sub>
-          <DropdownMenu.SubTrigger class="menu-item">
-            Mask of another cast<span aria-hidden="true">▸</span>
+          <DropdownMenu.SubTrigger class="menu-item drawn">
+            {@render drawn('M4 4H14V14H4ZM10 10H20V20H10Z')}Mask of another cast<span
+              aria-hidden="true">▸</span
+            >
           </DropdownMenu.SubTrigger>
           <DropdownMenu.SubContent class="menu" sideOffset={2}>
             {#each lenders as cast (cast.id)}
@@ -123,8 +137,8 @@
         </DropdownMenu.Sub>
       {/if}
       {@render listed(last)}
-      <DropdownMenu.Item class="menu-item" onSelect={() => picker.click()}>
-        Grey picture from a file
+      <DropdownMenu.Item class="menu-item drawn" onSelect={() => picker.click()}>
+        {@render drawn('M5 3H15L19 7V21H5ZM15 3V7H19')}Grey picture from a file
       </DropdownMenu.Item>
     </DropdownMenu.Content>
   </DropdownMenu.Portal>

@@ -17,8 +17,9 @@ export interface PartDescriptor {
   order: number;
   /** Whether it comes at the menu's end, behind the keys and other casts' masks. */
   last?: boolean;
-  /** Its entries there: what one reads, and what happens. Without any, the menu has a way of its own. */
-  adding: [string, (hands: Hands) => void][];
+  /** Its entries there: what one reads, a line drawing of 24 x 24, and what happens. Without any, the menu has a
+   * way of its own. */
+  adding: [string, string, (hands: Hands) => void][];
   /** Its name in the row of parts, where it is another than the core's. */
   title?: (part: Part, recipe: Recipe) => string;
   /** The tool that is taken up when it is chosen. */

@@ -70,7 +70,10 @@
         title={descriptorOf(remedy).dragHint}
         onclick={() => studio.toggleTool('turn')}>Drag on photo</button
       >
-      <button class="quiet text-ink2" onclick={remove}>Delete {nameOf(remedy).toLowerCase()}</button
+      <button
+        class="quiet text-ink2"
+        aria-label="Take away {nameOf(remedy).toLowerCase()}"
+        onclick={remove}>Take away</button
       >
     {/if}
     {#if cast}

@@ -22,11 +22,11 @@
 {/snippet}
 
 {#if strip}
-  <div class="grid min-h-0 grid-cols-4 border-t border-line">
+  <section class="grid min-h-0 grid-cols-4 border-t border-line" aria-label="Bench">
     <BenchPlace place="strip">{@render stations()}</BenchPlace>
-  </div>
+  </section>
 {:else}
-  <div class="relative min-h-0">
+  <section class="relative min-h-0" aria-label="Bench">
     {#if studio.settingBase}
       <div
         class="grid h-full grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
@@ -43,5 +43,5 @@
       </div>
     {/if}
     <BenchHandle />
-  </div>
+  </section>
 {/if}

@@ -9,6 +9,7 @@ export default {
   adding: [
     [
       'Brush',
+      'M4 20C8 20 8 17 11 14L20 5M17 3L21 7',
       ({ addPart, take }) => {
         addPart(newPart('brush'));
         take('paint');

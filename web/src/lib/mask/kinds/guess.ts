@@ -11,8 +11,16 @@ export default {
   kind: 'guess',
   order: 70,
   adding: [
-    ['Sky, as guessed', ({ addPart }) => addPart(newPart('guess', { of: 'sky' }))],
-    ['Subject, as guessed', ({ addPart }) => addPart(newPart('guess', { of: 'subject' }))],
+    [
+      'Sky, as guessed',
+      'M3 15C7 11 11 17 21 12M17 6A2 2 0 1 0 17 6.1M5 7H10M7 4V10',
+      ({ addPart }) => addPart(newPart('guess', { of: 'sky' })),
+    ],
+    [
+      'Subject, as guessed',
+      'M12 4A4 4 0 1 0 12 12A4 4 0 1 0 12 4M4 21C5 15 19 15 20 21',
+      ({ addPart }) => addPart(newPart('guess', { of: 'subject' })),
+    ],
   ],
   note: (part) => {
     const { of } = part as Guess;
