@@ -11,7 +11,7 @@ from nubilis.photo.pyramid import View
 from nubilis.remedy.opponent import OF_LIGHT, opponent_planes
 from nubilis.remedy.remedy import Grain
 
-PATCH = 32  # pixels of the photo
+SIDES = (32, 16, 10)  # of a patch, pixels of the photo: smaller ones where no larger one has room
 EACH = 5  # patches for a lightness, inside and around
 LEVELS = (0.1, 0.3, 0.5, 0.7, 0.9)  # of the masked lightness, quantiles
 LIKE = 0.06  # of light, 0..1: what counts as a lightness
@@ -36,25 +36,26 @@ def measure_grain(
     (3, h, w) and (h, w); others: all masks together; now, before: a region of the photo as it is to be
     measured, and as it stands before its casts, which takes the place of surroundings that are not there.
     None where nothing is masked."""
-    planes = opponent_planes(settled, to_device)
-    light, flat = planes[0] * np.float32(OF_LIGHT), _flatness(planes, size)
-    inside, outside = mask > INSIDE * float(mask.max()), others == 0.0
     if not mask.max() > 0.0:
         return None
-    levels, found = [], []
-    for level in _levels(light[inside]):
-        near = np.abs(light - level) < LIKE
-        within = _patches(near & inside, flat, size)
-        if not within:
-            continue
-        beside = _patches(near & outside, flat, size)
-        around = (now, beside) if beside else (before, within)
-        levels.append(level)
-        found.append([_noise(to_device, *where) for where in ((now, within), around)])
-    if not levels:
-        return None
-    inside_of, around_of = (tuple(zip(*side, strict=True)) for side in zip(*found, strict=True))
-    return Grain(tuple(levels), inside_of, around_of)
+    planes = opponent_planes(settled, to_device)
+    light = planes[0] * np.float32(OF_LIGHT)
+    inside, outside = mask > INSIDE * float(mask.max()), others == 0.0
+    for side in SIDES:
+        flat = _flatness(planes, size, side)
+        levels, found = [], []
+        for level in _levels(light[inside]):
+            near = np.abs(light - level) < LIKE
+            within = _patches(near & inside, flat, size, side)
+            if within:
+                beside = _patches(near & outside, flat, size, side)
+                around = (now, beside) if beside else (before, within)
+                levels.append(level)
+                found.append([_noise(to_device, *where) for where in ((now, within), around)])
+        if levels:
+            inside_of, around_of = (tuple(zip(*s, strict=True)) for s in zip(*found, strict=True))
+            return Grain(tuple(levels), inside_of, around_of)
+    return None
 
 
 def _levels(light: Floats) -> list[float]:
@@ -66,20 +67,22 @@ def _levels(light: Floats) -> list[float]:
     return levels
 
 
-def _flatness(planes: Floats, size: tuple[int, int]) -> Floats:
+def _flatness(planes: Floats, size: tuple[int, int], side: int) -> Floats:
     """The spread of colour within a patch around each place."""
-    side = max(3, round(PATCH * max(planes.shape[1:]) / max(size)) | 1)
+    wide = max(3, round(side * max(planes.shape[1:]) / max(size)) | 1)
     spread = np.zeros(planes.shape[1:], dtype=np.float32)
     for p in planes:
-        mean = cv2.blur(p, (side, side))
-        spread += np.maximum(cv2.blur(p * p, (side, side)) - mean * mean, 0.0)
+        mean = cv2.blur(p, (wide, wide))
+        spread += np.maximum(cv2.blur(p * p, (wide, wide)) - mean * mean, 0.0)
     return spread
 
 
-def _patches(wanted: npt.NDArray[np.bool_], spread: Floats, size: tuple[int, int]) -> Patches:
+def _patches(
+    wanted: npt.NDArray[np.bool_], spread: Floats, size: tuple[int, int], side: int
+) -> Patches:
     """The flattest ones, apart from each other."""
     scale = max(size) / max(wanted.shape)
-    reach = max(1, round(PATCH / 2 / scale))
+    reach = max(1, round(side / 2 / scale))
     # At the rim of the photo a patch would hang over.
     whole = cv2.erode(
         wanted.astype(np.uint8),
@@ -94,14 +97,14 @@ def _patches(wanted: npt.NDArray[np.bool_], spread: Floats, size: tuple[int, int
         cost[
             max(0, y - 2 * reach) : y + 2 * reach + 1, max(0, x - 2 * reach) : x + 2 * reach + 1
         ] = np.inf
-        if view := _around(int((x + 0.5) * scale), int((y + 0.5) * scale), size):
+        if view := _around(int((x + 0.5) * scale), int((y + 0.5) * scale), size, side):
             found.append(view)
     return found
 
 
-def _around(x: int, y: int, size: tuple[int, int]) -> View | None:
-    x0, y0 = x - PATCH // 2, y - PATCH // 2
-    box = max(x0, 0), max(y0, 0), min(x0 + PATCH, size[0]), min(y0 + PATCH, size[1])
+def _around(x: int, y: int, size: tuple[int, int], side: int) -> View | None:
+    x0, y0 = x - side // 2, y - side // 2
+    box = max(x0, 0), max(y0, 0), min(x0 + side, size[0]), min(y0 + side, size[1])
     return View(size, box) if box[2] - box[0] > 8 and box[3] - box[1] > 8 else None
 
 

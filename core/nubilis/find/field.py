@@ -71,9 +71,9 @@ class Looker:
     """The part of the work that words do not change, so that a word is answered at once."""
 
     def __init__(
-        self, small: Reduced, others: Sequence[Reduced] = (), judged: bool = False
+        self, small: Reduced, others: Sequence[Reduced] = (), judged: Sequence[Reduced] = ()
     ) -> None:
-        """others: further photos of the shoot; judged: an editor has seen to it that they have no casts."""
+        """others: further photos of the shoot; judged: more, which an editor has freed of casts."""
         self.small = small
         self._smooth = _smooth_chroma(small)
         self._evidence = evidence(small, others, judged) * _borne_out(self._smooth)

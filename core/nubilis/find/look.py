@@ -76,13 +76,13 @@ class Surveyor:
         engine: Engine,
         recipe: Recipe = Recipe(),
         others: Sequence[Reduced] = (),
-        judged: bool = False,
+        judged: Sequence[Reduced] = (),
     ) -> None:
         """recipe: as it leaves the photo; others: further photos of the shoot, as the finder sees them
-        (`sight_of`); judged: as an editor has left them."""
+        (`sight_of`); judged: more, as an editor has left them."""
         # The engine itself is not kept: it holds the whole photo.
         self._state = recipe.state
-        self.others = len(others)
+        self.others = len(others) + len(judged)
         self._picture = engine.render(recipe, engine.analysis_view)
         self._looker = Looker(reduced(self._picture), others, judged)
 

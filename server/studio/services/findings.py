@@ -3,9 +3,11 @@
 import base64
 import math
 from collections.abc import Iterable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import fields, replace
 
 import numpy as np
+from django.db import IntegrityError
 from pydantic import BaseModel, ValidationError
 
 from config.errors import Refused
@@ -110,12 +112,12 @@ def _kept(photo: Photo, recipe: Recipe, said: Said, seen: Looked) -> Surveyed:
         base=recipe.base,
         others=seen.others,
     )
+    masks = {
+        t.id: base64.b64encode(mask_file(f)).decode() for t, f in zip(told, found, strict=True)
+    }
+    row = {"document": survey.model_dump_json(), "masks": masks}
     # Only while the photo is there: it may have been removed meanwhile.
-    if Photo.objects.filter(id=photo.id).exists():
-        masks = {
-            t.id: base64.b64encode(mask_file(f)).decode() for t, f in zip(told, found, strict=True)
-        }
-        row = {"document": survey.model_dump_json(), "masks": masks}
+    with suppress(IntegrityError):
         KeptSurvey.objects.update_or_create(photo=photo, defaults=row)
     return survey
 

@@ -33,15 +33,17 @@ _treated: Cache[Reduced] = Cache(60)
 def ready_photo(photo: Photo, recipe: Recipe, answers: bool = False) -> tuple[Hashable, Surveyor]:
     """The photo as a recipe leaves it, with the shoot's other photos as its palette; and a key that changes
     when any of these does. answers: let the photos that the editor has treated, or found to be in order,
-    speak instead of those that nobody has judged. Raises PhotoError."""
+    speak as they were left. Raises PhotoError."""
     near = _neighbours(photo)
     judged = _judged(near) if answers else []
-    lent: list[Hashable] = [(o.content_hash, r) for o, r in judged]
-    key = photo.content_hash, recipe, tuple(lent or (o.content_hash for o in near))
+    spoken = {o.id for o, _ in judged}
+    others = [o for o in near if o.id not in spoken]
+    lent = tuple((o.content_hash, r) for o, r in judged), tuple(o.content_hash for o in others)
+    key = photo.content_hash, recipe, lent
 
     def make() -> Surveyor:
-        others = _left(judged) if judged else _palettes(near, recipe.state)
-        return Surveyor(engines.get(photo), recipe, list(others), judged=bool(judged))
+        palettes = list(_palettes(others, recipe.state)), list(_left(judged))
+        return Surveyor(engines.get(photo), recipe, *palettes)
 
     return key, _ready.get(key, make)
 

@@ -202,7 +202,7 @@ class TheShoot(LookCase):
         self.stage(codes=lit_stage()[:, ::-1])
         self.assertEqual(self.look()["others"], 1)
 
-    def test_photos_that_were_judged_speak_instead_of_the_others(self) -> None:
+    def test_photos_that_were_judged_speak_as_they_were_left(self) -> None:
         neighbour = self.stage(codes=lit_stage()[:, ::-1])
         self.stage(codes=lit_stage()[::-1])
         before = self.look()
@@ -212,7 +212,7 @@ class TheShoot(LookCase):
         saved = {"revision": 0, "recipe": recipe}
         self.assertEqual(self.send("put", f"/photos/{neighbour.id}/recipe", saved).status_code, 200)
         after = self.look()
-        self.assertEqual(after["others"], 1)
+        self.assertEqual(after["others"], 2)
         self.assertNotEqual(
             [f["confidence"] for f in before["findings"]],
             [f["confidence"] for f in after["findings"]],

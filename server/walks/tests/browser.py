@@ -29,7 +29,7 @@ ARGUMENTS = [
     "--disable-component-update", "--disable-sync", "--no-first-run",
 ]  # fmt: skip
 CHROMIUM = "/usr/bin/chromium-headless-shell"  # the whole browser draws its own frame all the time
-PATIENCE = 9_000  # ms: a slow machine may compile a kernel meanwhile
+PATIENCE = 30_000  # ms: a slow machine may compile a kernel meanwhile
 # An expectation is met when it is met; how fast is for the benchmarks, and this machine may be busy.
 expect.set_options(timeout=PATIENCE)
 
@@ -183,6 +183,16 @@ class WorkScreen:
         for point in points[1:]:
             self.page.mouse.move(*self.at(*point), steps=5)
         self.page.mouse.up()
+        self.wait_saved()
+
+    def add_remedy(self, kind: str) -> None:
+        """Out of the chooser in the station, where it is the newest of the list then."""
+        listed = self.page.get_by_role("list", name="Remedies").get_by_role("listitem")
+        before = listed.count()
+        self.page.get_by_role("button", name="Add a remedy").click()
+        chooser = self.page.get_by_role("list", name="Add a remedy")
+        chooser.get_by_role("button", name=kind).first.click()
+        expect(listed).to_have_count(before + 1)
         self.wait_saved()
 
     def sample_pair(

@@ -60,12 +60,7 @@ class RemedyCase(BrowserCase):
         return self.page.get_by_role("list", name="Remedies")
 
     def add(self, kind: str) -> None:
-        before = self.listed.get_by_role("listitem").count()
-        self.page.get_by_role("button", name="Add a remedy").click()
-        chooser = self.page.get_by_role("list", name="Add a remedy")
-        chooser.get_by_role("button", name=kind).first.click()
-        expect(self.listed.get_by_role("listitem")).to_have_count(before + 1)
-        self.screen.wait_saved()
+        self.screen.add_remedy(kind)
 
     def choose(self, kind: str) -> Locator:
         row = self.listed.get_by_role("button", name=kind).first

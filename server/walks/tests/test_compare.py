@@ -49,7 +49,7 @@ class Compare(TreatedCase):
 
     def test_a_split_shows_either_side_and_is_dragged_and_turned(self) -> None:
         page, screen = self.page, self.screen
-        page.keyboard.press("y")
+        page.keyboard.press("j")
         self.wait_layer("untouched")
         self.shows(self.before)  # left of the middle
         page.get_by_role("button", name=re.compile("^Divider")).focus()
@@ -69,7 +69,7 @@ class Compare(TreatedCase):
         for _ in range(36):
             page.keyboard.press("Shift+ArrowRight")  # and round
         self.shows(self.before)
-        page.keyboard.press("y")
+        page.keyboard.press("j")
         self.shows(self.now)
 
     def test_side_by_side_under_one_zoom(self) -> None:

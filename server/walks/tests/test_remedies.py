@@ -75,20 +75,6 @@ class Remedies(RemedyCase):
         amount = saved_recipe(self.photo_id)["casts"][0]["remedies"][0]["amount"]
         self.assertTrue(0.7 < amount < 1.4, amount)
 
-    def test_a_kept_colour_that_moves_can_be_left_out(self) -> None:
-        self.page.get_by_role("button", name="Keep").click()
-        self.screen.click(385, 290)  # the cheek
-        self.add("Shift")
-        self.set("Hue", "90")
-        self.page.keyboard.press("p")
-        self.screen.stroke((385, 260), (385, 320))
-        concerns = self.page.get_by_role("list", name="Concerns")
-        expect(concerns.get_by_text(re.compile("Kept colour 3 has moved"))).to_be_visible()
-        concerns.get_by_role("button", name="Exclude").click()
-        expect(concerns.get_by_text(re.compile("Kept colour 3"))).to_have_count(0)
-        parts = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"]
-        self.assertEqual((parts[-1]["kind"], parts[-1]["join"]), ("colour-key", "subtract"))
-
     def test_a_drag_collects_an_average_and_the_pointer_tells_what_lies_there(self) -> None:
         more = self.page.get_by_test_id("readout-more")
         self.page.mouse.move(*self.screen.at(385, 290))

@@ -1,5 +1,4 @@
 import type { Base } from '../api/types';
-import { same } from '../recipe/edit';
 
 export const RESTING: Base = {
   on: true,
@@ -15,9 +14,13 @@ export const RESTING: Base = {
   saturation: 0,
 };
 
-export function isActive(base: Base): boolean {
+const SETTINGS = (Object.keys(RESTING) as (keyof Base)[]).filter(
   // What contrast turns about does nothing by itself.
-  return base.on && !same({ ...base, pivot: RESTING.pivot }, RESTING);
+  (name) => name !== 'on' && name !== 'pivot',
+);
+
+export function isActive(base: Base): boolean {
+  return base.on && SETTINGS.some((name) => base[name] !== RESTING[name]);
 }
 
 const signed = (v: number, digits = 0): string => `${v > 0 ? '+' : ''}${v.toFixed(digits)}`;

@@ -69,10 +69,10 @@ export class Bench {
 
   /** Widths of the stations on the bench. */
   get columns(): string {
-    const share = (name: StationName): string => {
-      if (this.wide) return `minmax(0, ${this.station === name ? 5 : 3}fr)`;
-      return this.station === name ? 'minmax(0, 1fr)' : 'minmax(0, 150px)';
-    };
+    // Where all are open nothing moves under the hand.
+    if (this.wide) return 'minmax(0, 34fr) minmax(0, 40fr) minmax(0, 56fr) minmax(0, 30fr)';
+    const share = (name: StationName): string =>
+      this.station === name ? 'minmax(0, 1fr)' : 'minmax(0, 150px)';
     return STATIONS.map(share).join(' ');
   }
 }
