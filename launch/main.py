@@ -5,7 +5,6 @@ import os
 import shutil
 import subprocess
 import sys
-import threading
 import time
 from pathlib import Path
 from typing import NoReturn
@@ -21,7 +20,7 @@ from launch.common import (
     say,
 )
 from launch.database import Database, free_port, port_is_free
-from launch.supervise import end, on_stop_signals, supervise
+from launch.supervise import Stop, end, on_stop_signals, supervise
 
 MANAGE = str(ROOT / "server/manage.py")
 TEST_SCHEMAS = r"test\_nubilis%"
@@ -118,7 +117,7 @@ def _start(options: argparse.Namespace, *, demo: bool) -> int:
         database.start()
         _manage(["migrate", "--verbosity", "0"], web.env)
         _manage(["load_demo"] if demo else ["first_account"], web.env)
-        told_to_stop = threading.Event()
+        told_to_stop = Stop()
         on_stop_signals(told_to_stop.set)
         web.start()
         supervise([database, web], told_to_stop)

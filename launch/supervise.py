@@ -2,7 +2,6 @@
 
 import signal
 import subprocess
-import threading
 import time
 from collections.abc import Callable, Sequence
 from typing import Protocol
@@ -23,6 +22,27 @@ class Service(Protocol):
     def start(self) -> None: ...
 
     def stop(self) -> None: ...
+
+
+class Stop:
+    """Whether somebody has said stop. Unlike threading.Event it takes no lock, so that a signal may set it while
+    the same thread waits for it."""
+
+    def __init__(self) -> None:
+        self._said = False
+
+    def set(self) -> None:
+        self._said = True
+
+    def is_set(self) -> bool:
+        return self._said
+
+    def wait(self, seconds: float) -> bool:
+        """Until it is said, at most so long; whether it is."""
+        until = time.monotonic() + seconds
+        while not self._said and (left := until - time.monotonic()) > 0.0:
+            time.sleep(min(left, LOOK_EVERY))
+        return self._said
 
 
 class Watched:
@@ -54,7 +74,7 @@ class Watched:
 
 
 def supervise(
-    services: Sequence[Service], told_to_stop: threading.Event, first_delay: float = FIRST_DELAY
+    services: Sequence[Service], told_to_stop: Stop, first_delay: float = FIRST_DELAY
 ) -> None:
     """Watch started services until told to stop; then end them, the last first."""
     watched = [Watched(service, first_delay) for service in services]

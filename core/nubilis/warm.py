@@ -63,19 +63,19 @@ def warm(bits: int) -> None:
         Similar(id="s", seeds=((0.4, 0.2),)),
         Guess(id="g", of="subject"),
     )
-    strokes = [
-        WashStroke(
-            id=str(i), size=0.3, points=(((0.3, 0.2), 1.0),), tone=(0.4, 0.2, 0.1), edges=edges
-        )
-        for i, edges in enumerate((False, True))
-    ]
+    one = WashStroke(id="1", size=0.3, points=(((0.3, 0.2), 1.0),), tone=(0.4, 0.2, 0.1))
+    strokes = (
+        one,
+        one.model_copy(update={"id": "2", "edges": True}),
+        one.model_copy(update={"id": "3", "erase": True}),
+    )
     remedies = (
         *recipe.casts[0].remedies,
         Match(id="m"),
         Shift(id="s", hue=10.0),
         EvenOut(id="e", target=(0.3, 0.3, 0.2), lightness=0.5),
         Recolour(id="c", target=(0.1, 0.2, 0.3)),
-        Wash(id="w", strokes=(strokes[0], strokes[1])),
+        Wash(id="w", strokes=strokes),
         Glaze(id="g", target=(0.4, 0.2, 0.1)),
         Zones(id="z", shadows_red=0.05),
         Tone(id="t", contrast=0.2, local=0.5, detail=0.5),

@@ -52,7 +52,7 @@ def ground(
         drawn=drawn,
         grain_for=lambda _: grain,
         to_device=srgb().encoding_matrix,
-        corner=(0, 0),
+        view=view,
         scale=1.0,
     )
 

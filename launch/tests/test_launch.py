@@ -3,6 +3,7 @@
 import contextlib
 import io
 import os
+import signal
 import socket
 import subprocess
 import sys
@@ -20,7 +21,7 @@ import MySQLdb
 from launch import build, common, machine, main
 from launch.common import LaunchError
 from launch.database import Database, free_port, port_is_free, read_secrets
-from launch.supervise import end, supervise
+from launch.supervise import Stop, end, on_stop_signals, supervise
 
 
 class OneLine(unittest.TestCase):
@@ -279,7 +280,7 @@ class Sleeper:
 
 class Supervising(unittest.TestCase):
     def setUp(self) -> None:
-        self.stop = threading.Event()
+        self.stop = Stop()
         self.told = io.StringIO()
 
     def watch(self, *services: Sleeper) -> threading.Thread:
@@ -313,6 +314,21 @@ class Supervising(unittest.TestCase):
         for service in (first, second):
             assert service.process is not None
             self.assertIsNotNone(service.process.poll())
+
+    def test_a_signal_may_come_while_one_waits_for_it(self) -> None:
+        """An event's lock would be held by the very thread that the signal interrupts."""
+        stop = Stop()
+        before = [signal.getsignal(n) for n in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)]
+        try:
+            on_stop_signals(stop.set)
+            signal.signal(signal.SIGALRM, lambda *_: signal.raise_signal(signal.SIGTERM))
+            signal.setitimer(signal.ITIMER_REAL, 0.05)
+            self.assertTrue(stop.wait(600.0))
+        finally:
+            for number, handler in zip(
+                (signal.SIGINT, signal.SIGTERM, signal.SIGHUP), before, strict=True
+            ):
+                signal.signal(number, handler)
 
     def test_what_is_too_busy_to_end_is_ended_without_a_traceback(self) -> None:
         deaf = Sleeper(

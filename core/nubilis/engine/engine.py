@@ -188,7 +188,8 @@ class Engine:
     def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None:
         """The noise in the mask of the last of some active casts and around it, as one of its remedies finds
         it; None where nothing is masked."""
-        acting, mask, view = acting_before(casts, remedy), casts[-1].mask, self.analysis_view
+        acting = [_roughly(c) for c in acting_before(casts, remedy)]
+        mask, view = casts[-1].mask, self.analysis_view
         once = self._once(state)
 
         def now(region: View) -> Floats:
@@ -334,6 +335,15 @@ def acting_before(casts: Sequence[Cast], remedy: str) -> list[Cast]:
     earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if r.acts)
     before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
     return [*casts[:-1], *before_it]
+
+
+def _roughly(cast: Cast) -> Cast:
+    """With amounts in quarters: noise need not be measured anew at every step of a handle."""
+    remedies = tuple(
+        r.model_copy(update={"amount": max(round(4.0 * r.amount) / 4.0, 0.25)})
+        for r in cast.remedies
+    )
+    return cast.model_copy(update={"remedies": remedies})
 
 
 def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:

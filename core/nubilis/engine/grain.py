@@ -12,7 +12,7 @@ from nubilis.remedy.opponent import OF_LIGHT, opponent_planes
 from nubilis.remedy.remedy import Grain
 
 SIDES = (32, 16, 10)  # of a patch, pixels of the photo: smaller ones where no larger one has room
-EACH = 5  # patches for a lightness, inside and around
+EACH = 4  # patches for a lightness, inside and around
 LEVELS = (0.1, 0.3, 0.5, 0.7, 0.9)  # of the masked lightness, quantiles
 LIKE = 0.06  # of light, 0..1: what counts as a lightness
 INSIDE = 0.9  # of the mask

@@ -140,6 +140,6 @@ class Reading:
             drawn=drawn,
             grain_for=lambda remedy: self.known.grain(self.state, casts, remedy),
             to_device=self.known.to_device,
-            corner=view.region[:2],
+            view=view,
             scale=view.long_edge / max(self.known.size),
         )

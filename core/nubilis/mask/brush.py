@@ -131,6 +131,11 @@ def drawn_alone(
     return np.s_[y0:y1, x0:x1], pen
 
 
+def reaches(stroke: Stroke, view: View) -> bool:
+    """Whether any of it may lie in a view."""
+    return overlap(_box(stroke, view.long_edge), view.region) is not None
+
+
 def reins_of(strokes: Sequence[Stroke]) -> tuple[Look, ...]:
     """What is to be found in the photo for those that are held at edges."""
     return tuple(Reins(s.size, tuple(at for at, _ in s.points)) for s in strokes if s.edges)

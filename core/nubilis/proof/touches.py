@@ -112,7 +112,7 @@ def _alone(
         drawn=lambda _: None,
         grain_for=lambda _: None,
         to_device=engine.to_device,
-        corner=(0, 0),
+        view=ONE_PIXEL,
         scale=1.0,
     )
     rgb = applied_in_order(casts[-1].remedies, came, full, ground)

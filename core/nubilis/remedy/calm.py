@@ -51,7 +51,7 @@ class Calm(Remedy):
         planes = opponent_planes(rgb, ground.to_device)
         levels = np.array(grain.levels, dtype=np.float32)
         share = mask * np.float32(min(self.amount, 1.0))
-        calmed = without_noise(planes, noise, levels, share, ground.corner)
+        calmed = without_noise(planes, noise, levels, share, ground.view.region[:2])
         out = np.empty_like(rgb)
         back = np.linalg.inv(ground.to_device).astype(np.float32)
         _blend(rgb, share, planes, calmed, levels, taken, back, TO_PLANES, out)

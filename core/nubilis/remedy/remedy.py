@@ -99,8 +99,8 @@ class Ground:
     earlier; passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
     measured: a statistic that the remedy declares; read: a field (h, w) that was measured; drawn: the planes
     of a drawing, None where none can be; grain_for: the noise as the remedy of an id finds it, None when
-    there is nothing to measure it on; to_device: linear Rec. 2020 to the photo's own primaries; corner: x, y
-    of the region in the whole view; scale: pixels of the view for one of the photo."""
+    there is nothing to measure it on; to_device: linear Rec. 2020 to the photo's own primaries; view: of
+    the region; scale: pixels of the view for one of the photo."""
 
     came: Floats
     settled: Floats
@@ -111,7 +111,7 @@ class Ground:
     drawn: Callable[[Drawing], Floats | None]
     grain_for: Callable[[str], Grain | None]
     to_device: Floats
-    corner: tuple[int, int]
+    view: View
     scale: float
 
 

@@ -15,7 +15,7 @@ from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel, smoothstep
-from nubilis.mask.brush import Stroke, drawn_alone, reins_of
+from nubilis.mask.brush import Stroke, drawn_alone, reaches, reins_of
 from nubilis.mask.edges import Trace
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import View
@@ -91,17 +91,33 @@ class Layers:
 
 def _lay(stroke: WashStroke, cover: Floats, out: Floats) -> None:
     """One stroke over the layers where it lies."""
-    keep = 1.0 - cover
     if stroke.erase:
-        out[LEFT] = 1.0 - (1.0 - out[LEFT]) * keep
-        out[TONE:] *= keep
+        _take_away(cover, out)
     elif stroke.tone is not None:
-        out[: TONE + 2] *= keep
         a, b = relative(stroke.tone)
-        out[TONE] += cover * np.float32(a)
-        out[TONE + 1] += cover * np.float32(b)
+        _lay_tone(cover, f32(a), f32(b), out)
     else:
         out[STOPS + REACHES.index(stroke.reach)] += cover * np.float32(stroke.stops)
+
+
+@kernel
+def _lay_tone(cover: Any, a: Any, b: Any, out: Any) -> None:
+    for y in nb.prange(cover.shape[0]):
+        for x in range(cover.shape[1]):
+            c = cover[y, x]
+            out[LEFT, y, x] *= f32(1.0) - c
+            out[TONE, y, x] += c * (a - out[TONE, y, x])
+            out[TONE + 1, y, x] += c * (b - out[TONE + 1, y, x])
+
+
+@kernel
+def _take_away(cover: Any, out: Any) -> None:
+    for y in nb.prange(cover.shape[0]):
+        for x in range(cover.shape[1]):
+            keep = f32(1.0) - cover[y, x]
+            out[LEFT, y, x] = f32(1.0) - (f32(1.0) - out[LEFT, y, x]) * keep
+            for layer in range(TONE, LAYERS):
+                out[layer, y, x] *= keep
 
 
 class Wash(Remedy):
@@ -119,7 +135,8 @@ class Wash(Remedy):
         return self
 
     def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:
-        layers = ground.drawn(Layers(self.strokes)) if self.strokes else None
+        near = tuple(s for s in self.strokes if reaches(s, ground.view))
+        layers = ground.drawn(Layers(near)) if near else None
         if layers is None:
             return rgb
         out = np.empty_like(rgb)

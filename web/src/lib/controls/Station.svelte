@@ -33,12 +33,16 @@
     onpointerdowncapture={() => name && (bench.station = name)}
     onfocusin={() => name && (bench.station = name)}
   >
-    <header class="mb-1 flex h-[28px] shrink-0 items-center gap-2">
+    <header
+      class="mb-1 flex min-h-[28px] shrink-0 items-center gap-x-2 {place === 'sheet'
+        ? 'flex-wrap'
+        : ''}"
+    >
       {@render heading()}
       <span class="flex-1"></span>
       {@render aside?.()}
     </header>
-    <div class="min-h-0 flex-1 overflow-y-auto pb-2">{@render children()}</div>
+    <div class="@container min-h-0 flex-1 overflow-y-auto pb-2">{@render children()}</div>
   </section>
 {:else if place === 'strip'}
   <button

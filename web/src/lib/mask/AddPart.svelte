@@ -86,9 +86,9 @@
   <DropdownMenu.Portal>
     <!-- Beside the button and low, so that it lies on the bench and not on the photo. -->
     <DropdownMenu.Content
-      class="menu grid grid-cols-[repeat(3,auto)]"
-      align="end"
-      side="right"
+      class="menu grid {studio.bench.portrait ? '' : 'grid-cols-[repeat(3,auto)]'}"
+      align={studio.bench.portrait ? 'start' : 'end'}
+      side={studio.bench.portrait ? 'top' : 'right'}
       sideOffset={6}
     >
       {@render listed(entries)}

@@ -86,7 +86,7 @@
     {/if}
   {/snippet}
   {#if cast}
-    <div class="grid h-full grid-cols-[148px_minmax(0,1fr)] gap-4">
+    <div class="remedies grid h-full gap-x-4 gap-y-2">
       <div class="min-h-0 overflow-y-auto"><RemedyList {cast} /></div>
       <div class="min-h-0 min-w-0 overflow-y-auto">
         {#if choosing}
@@ -104,3 +104,16 @@
     <p class="text-ink2">The cast is taken off here, as much of it as each place carries.</p>
   {/if}
 </Station>
+
+<style>
+  .remedies {
+    grid-template-columns: 148px minmax(0, 1fr);
+  }
+  /* In a narrow sheet the list stands above. */
+  @container (width < 460px) {
+    .remedies {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: auto minmax(0, 1fr);
+    }
+  }
+</style>
