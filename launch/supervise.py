@@ -25,8 +25,8 @@ class Service(Protocol):
 
 
 class Stop:
-    """Whether somebody has said stop. Unlike threading.Event it takes no lock, so that a signal may set it while
-    the same thread waits for it."""
+    """Whether somebody has said stop. Unlike threading.Event it takes no lock, so that a signal may set it
+    while the same thread waits for it."""
 
     def __init__(self) -> None:
         self._said = False

@@ -331,9 +331,7 @@ class Supervising(unittest.TestCase):
                 signal.signal(number, handler)
 
     def test_what_is_too_busy_to_end_is_ended_without_a_traceback(self) -> None:
-        deaf = Sleeper(
-            "import signal, time; signal.signal(15, signal.SIG_IGN); print(); time.sleep(600)"
-        )
+        deaf = Sleeper("import signal, time; signal.signal(15, signal.SIG_IGN); time.sleep(600)")
         thread = self.watch(deaf)
         self.stop.set()
         thread.join()

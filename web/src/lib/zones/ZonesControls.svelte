@@ -151,6 +151,8 @@
         />
       </p>
     </div>
-    {#each ZONES as zone (zone)}<ZoneSheet {zone} {zones} {change} />{/each}
+    <div class="flex gap-4">
+      {#each ZONES as zone (zone)}<ZoneSheet {zone} {zones} {change} />{/each}
+    </div>
   </div>
 {/if}
