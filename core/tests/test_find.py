@@ -182,7 +182,8 @@ class Parts(unittest.TestCase):
 
         self.assertEqual(because(1.0, 12.0).cause, "mixed-light")
         self.assertEqual(because(-2.0, -12.0).cause, "mixed-light")
-        self.assertEqual(because(-10.0, 9.0).cause, "foliage")
+        self.assertEqual(because(-10.0, 9.0, ripple=True).cause, "foliage")
+        self.assertEqual(because(-10.0, 9.0).cause, "unknown")  # smooth, and no leaf in sight
         self.assertEqual(because(-10.0, -1.0).cause, "flash")
         self.assertEqual(because(-10.0, -1.0, ripple=True).cause, "water")
         self.assertEqual(because(20.0, -10.0).cause, "gel")

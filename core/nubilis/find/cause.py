@@ -18,7 +18,9 @@ CHROMATIC = 40.0  # CIELAB chroma from which a surface can throw its colour
 SAME_HUE = 30.0  # degrees
 LEAST_SOURCE = 0.02  # of the photo
 INSIDE = 0.5  # a source lies outside what it taints, for the most part
-DAPPLED = 0.23  # share of a cast that varies over less than RIPPLE: light broken by water
+# Share of a cast that varies over less than RIPPLE, up to which light is smooth, and from where on it is
+# broken: in rooms relit by known lamps flashes have .15, at most .24; ripples and spots begin at .23.
+SMOOTH, BROKEN = 0.2, 0.25
 RIPPLE = 8.0  # pixels at the finder's size
 
 
@@ -40,10 +42,10 @@ def guess(lab: Floats, clean: Floats, inside: npt.NDArray[np.bool_]) -> Guess:
 
 
 def _cause(hue: float, has_source: bool, dapple: float) -> Cause:
-    if 110.0 <= hue < 150.0 or (95.0 <= hue < 165.0 and has_source):
+    if (95.0 <= hue < 165.0 and has_source) or (110.0 <= hue < 150.0 and dapple > BROKEN):
         return "foliage"  # the sun through leaves
     if 165.0 <= hue < 235.0 and not has_source:
-        return "water" if dapple > DAPPLED else "flash"
+        return "water" if dapple > BROKEN else "flash" if dapple < SMOOTH else "unknown"
     if has_source:
         return "spill"
     if 50.0 <= hue < 95.0 or 225.0 <= hue < 290.0:
