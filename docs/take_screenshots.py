@@ -165,7 +165,7 @@ def touched(page: Page) -> None:
     shot(page, "taken", 2000)
     page.mouse.up()
     page.wait_for_timeout(800)
-    page.get_by_role("button", name="Done").click()
+    page.get_by_role("button", name="Done", exact=True).click()
     page.get_by_role("button", name="Undo").click()
     page.wait_for_timeout(800)
 

@@ -168,16 +168,16 @@ class Parts(unittest.TestCase):
         self.assertEqual(BINS % 2, 0)
 
     def test_causes_and_sources(self) -> None:
-        clean = np.zeros((3, 60, 90), dtype=np.float32)
+        clean = np.zeros((3, 120, 180), dtype=np.float32)
         clean[0] = 60.0
-        inside = np.zeros((60, 90), dtype=bool)
-        inside[8:52, 25:85] = True
+        inside = np.zeros((120, 180), dtype=bool)
+        inside[8:112, 45:175] = True
 
         def because(a: float, b: float, ripple: bool = False) -> Guess:
             cast = np.zeros_like(clean)
             cast[1, inside], cast[2, inside] = a, b
             if ripple:
-                cast[:, :, ::4] *= 3.0
+                cast[:, :, ::4] *= 4.0
             return guess(clean + cast, clean, inside)
 
         self.assertEqual(because(1.0, 12.0).cause, "mixed-light")
@@ -188,12 +188,12 @@ class Parts(unittest.TestCase):
         self.assertEqual(because(-10.0, -1.0, ripple=True).cause, "water")
         self.assertEqual(because(20.0, -10.0).cause, "gel")
         self.assertEqual(because(20.0, 5.0), Guess("unknown", None))
-        clean[1, :, :20] = 60.0
+        clean[1, :, :40] = 60.0
         curtain = because(8.0, 2.0)
         self.assertEqual(curtain.cause, "spill")
         assert curtain.source is not None
-        np.testing.assert_allclose(curtain.source, (0, 0, 20 / 90, 60 / 90))
-        clean[1, :, :20] = 10.0
+        np.testing.assert_allclose(curtain.source, (0, 0, 40 / 180, 120 / 180))
+        clean[1, :, :40] = 10.0
         self.assertIsNone(because(8.0, 2.0).source)
 
 
