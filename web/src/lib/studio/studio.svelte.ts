@@ -1,4 +1,5 @@
 import { getContext, setContext } from 'svelte';
+import { KINDS } from '../../generated/kinds';
 import type { Cast, Concern, Finding, PhotoWithRecipe, Said, Show, Vector } from '../api/types';
 import { Compare } from '../compare/compare.svelte';
 import { evidenceOf, Finder } from '../finder/finder.svelte';
@@ -113,8 +114,9 @@ export class Studio extends Editor {
     const towards = this.proof?.casts.find((c) => c.id === cast.id)?.towards;
     if (cast.name) return cast.name;
     // Without samples it is a mask with remedies, and goes by what it does.
-    if (!cast.pairs.length && cast.remedies.some((r) => r.kind !== 'neutralise'))
-      return capital(cast.remedies.map((r) => nameOf(r).toLowerCase()).join(', '));
+    const free = cast.remedies.filter((r) => !KINDS.remedies[r.kind].follows);
+    if (!cast.pairs.length && free.length)
+      return capital(free.map((r) => nameOf(r).toLowerCase()).join(', '));
     return towards ? `${towards[0]?.toUpperCase()}${towards.slice(1)} cast` : 'New cast';
   }
 
