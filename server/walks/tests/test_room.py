@@ -39,6 +39,16 @@ class Room(TreatedCase):
         assert box is not None
         self.assertGreater(box["width"], 700)
 
+    def test_the_folded_proof_says_what_looks_overdone(self) -> None:
+        self.page.keyboard.press("3")
+        expect(self.folded("Proof")).to_contain_text("nothing overdone")
+        field = self.page.get_by_label("Amount, number", exact=True)
+        field.fill("150")
+        field.press("Enter")
+        expect(self.folded("Proof")).to_contain_text("to look at")
+        self.folded("Proof").click()
+        expect(self.page.get_by_role("list", name="Concerns")).to_be_visible()
+
     def test_a_wide_screen_shows_all_four(self) -> None:
         self.page.set_viewport_size({"width": 1920, "height": 1080})
         for title in ("Sample", "Mask", "Remedy", "Proof"):

@@ -9,10 +9,12 @@
     /** Of those that fold: which one it is, and what it holds, a line for each thing. */
     name?: StationName;
     lines?: string[];
+    /** What in it wants to be looked at. */
+    attention?: string;
     aside?: Snippet;
     children: Snippet;
   }
-  let { number, title, name, lines = [], aside, children }: Props = $props();
+  let { number, title, name, lines = [], attention, aside, children }: Props = $props();
   const { bench } = useStudio();
   const place = getContext<Place | undefined>('place') ?? 'bench';
   const open = $derived(!name || bench.opens(name, place));
@@ -24,6 +26,12 @@
     >{number}</span
   >
   <h2 class="font-semibold">{title}</h2>
+{/snippet}
+
+{#snippet notch(text: string)}
+  <span class="notched shrink-0 self-start bg-attention pr-2 leading-[19px] text-inverse"
+    >{text}</span
+  >
 {/snippet}
 
 {#if open}
@@ -52,6 +60,7 @@
   >
     {@render heading()}
     <span class="min-w-0 truncate text-ink2">{lines.join(', ')}</span>
+    {#if attention}{@render notch(attention)}{/if}
   </button>
 {:else}
   <button
@@ -61,5 +70,6 @@
   >
     <span class="mb-1.5 flex h-[28px] shrink-0 items-center gap-2">{@render heading()}</span>
     {#each lines as line, i (i)}<span class="block leading-[19px]">{line}</span>{/each}
+    {#if attention}{@render notch(attention)}{/if}
   </button>
 {/if}

@@ -23,12 +23,12 @@
     lightness: 'lightness by',
     outside: 'outside',
   };
+  const concerns = $derived(cast?.concerns.length ?? 0);
   const lines = $derived.by(() => {
     const told = rows.flatMap(([{ key, now }]) =>
       SHORT[key] ? `${SHORT[key]} ${Math.abs(now).toFixed(1)}` : [],
     );
-    const { length } = cast?.concerns ?? [];
-    return [...told, length ? `${length} to look at` : 'nothing overdone'];
+    return concerns ? told : [...told, 'nothing overdone'];
   });
   const kept = $derived.by(() => {
     if (!cast?.guards.length) return undefined;
@@ -37,7 +37,13 @@
   });
 </script>
 
-<Station number={4} title="Proof" name="proof" {lines}>
+<Station
+  number={4}
+  title="Proof"
+  name="proof"
+  {lines}
+  attention={concerns ? `${concerns} to look at` : undefined}
+>
   {#snippet aside()}
     <button
       class="quiet whitespace-nowrap text-ink2 aria-pressed:bg-ink aria-pressed:text-inverse"
