@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from nubilis.cast.direction import angle_between
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.proof.pairs import PairProof
 from nubilis.recipe.model import LinearRgb
@@ -13,6 +14,7 @@ from nubilis.remedy.tint import relative
 
 STRONGER = 2.5  # than the skin's own: a glaze of skin's colour itself would have to be opaque
 LEAST, MOST = 0.01, 0.4  # of thickness, that is worth offering
+OFF_HUE = 25.0  # degrees from the reference's hue, from where on skin is wrong and not flat
 
 
 @dataclass(frozen=True)
@@ -40,5 +42,9 @@ def warmth_back(skins: Sequence[PairProof]) -> Warmth | None:
         way = float(between_black_and_white(np.float32(seen))) * (tint - here)
         along += float(way @ (there - here))
         across += float(way @ way)
+        if angle_between(here, there) > OFF_HUE:
+            return None
     amount = along / max(across, 1e-9)
-    return Warmth((red, green, blue), round(min(amount, MOST), 3)) if amount >= LEAST else None
+    if not LEAST <= amount <= MOST:
+        return None
+    return Warmth((red, green, blue), round(amount, 3))
