@@ -2,6 +2,7 @@
 
 import unittest
 from typing import Any, get_args
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -118,12 +119,8 @@ class Promises(unittest.TestCase):
         photo = patched_photo()
         recipe = with_remedies(recipe_for(photo, brush(0.5, 0.6)), documents)
         whole = Engine(photo).deliver(recipe).codes
-        size = engine_module.TILE
-        try:
-            engine_module.TILE = (61, 97)
+        with mock.patch.object(engine_module, "TILE", (61, 97)):
             tiled = Engine(photo).deliver(recipe).codes
-        finally:
-            engine_module.TILE = size
         apart = np.abs(tiled.astype(int) - whole)
         self.assertLessEqual(int(apart.max()), 2)
         self.assertLess(float((apart > 0).mean()), 2e-3)

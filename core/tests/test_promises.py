@@ -1,6 +1,7 @@
 """The engine's promises: nothing outside the mask moves, preview and delivery agree, lightness stays."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 from hypothesis import given, settings
@@ -101,12 +102,8 @@ class OneTruth(unittest.TestCase):
         photo = wall_photo(300, 500)
         recipe = recipe_for(photo, brush(0.5, 0.7), warm_key())
         whole = Engine(photo).deliver(recipe).codes
-        sizes = engine_module.TILE
-        try:
-            engine_module.TILE = (37, 91)
+        with mock.patch.object(engine_module, "TILE", (37, 91)):
             tiled = Engine(photo).deliver(recipe).codes
-        finally:
-            engine_module.TILE = sizes
         # Soft brushes are read from a grid: a value may fall on the other side of a rounding.
         self.assertLessEqual(int(np.abs(tiled.astype(int) - whole).max()), 1)
         self.assertLess(float((tiled != whole).mean()), 1e-3)

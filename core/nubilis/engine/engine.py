@@ -194,10 +194,8 @@ class Engine:
 
         def now(region: View) -> Floats:
             wide = grown_by_margins(region, acting)
-            rgb = once.settled(wide)
-            for i in range(len(acting)):
-                rgb = once.treated(acting[: i + 1], rgb, wide)
-            return cut(rgb, wide, region)
+            chain = [acting[: i + 1] for i in range(len(acting))]
+            return cut(once.in_turn(chain, wide), wide, region)
 
         def measure() -> Grain | None:
             masks = [self.mask(c.mask, view, state) for c in casts]
@@ -214,8 +212,11 @@ class Engine:
         places = tuple(g.sample.at for g in cast.guards if g.sample.at is not None)
         if not places:
             return None
-        picture = self.settled(self.analysis_view, state)
-        return self._guards.get((state, places), lambda: guard_field(picture, places))
+
+        def found() -> AmountField:
+            return guard_field(self.settled(self.analysis_view, state), places)
+
+        return self._guards.get((state, places), found)
 
     def _left_of(self, state: Settled, acting: Sequence[Cast], cast: Cast, view: View) -> Evidence:
         """What some casts leave of another's samples."""
@@ -298,9 +299,7 @@ class Engine:
         """casts: those whose masks reach there, each behind the ones before it."""
         reading = self._once(state)
         wide = grown_by_margins(view, [upto[-1] for upto in casts])
-        came, rgb = reading.came(wide), reading.settled(wide)
-        for upto in casts:
-            rgb = reading.treated(upto, rgb, wide)
+        came, rgb = reading.came(wide), reading.in_turn(casts, wide)
         if rgb is not came:
             x0, y0, x1, y1 = view.region
             came, rgb = cut(came, wide, view), cut(rgb, wide, view)

@@ -101,6 +101,14 @@ class Reading:
         kept = None if guards is None else ground.read(guards)
         return applied_in_order(cast.remedies, rgb, mask, ground, kept)
 
+    def in_turn(self, chain: Sequence[Sequence[Cast]], view: View) -> Floats:
+        """A view after several casts, each behind the ones before it; at the rim some remedies miss what they
+        look at."""
+        rgb = self.settled(view)
+        for upto in chain:
+            rgb = self.treated(upto, rgb, view)
+        return rgb
+
     def amounts(
         self, casts: Sequence[Cast], view: View
     ) -> list[tuple[tuple[float, float], Floats]]:

@@ -8,27 +8,19 @@ import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
-from nubilis.cast.chroma import luminance_plane
-from nubilis.cast.field import AmountField, as_field, guide_of, guided
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.kernels import f32, kernel
 from nubilis.recipe.model import LinearRgb
-from nubilis.remedy.oklab_planes import MATRICES, from_oklab, lightness_plane, to_oklab
+from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Rgb, Statistic
+from nubilis.remedy.smooth import smooth_lightness
 
 SMOOTH = 0.02  # of the long edge: what is smaller than that is detail
 SMOOTH_EDGE = 0.02  # of the guide's variance: an edge stronger than that is no detail
 Weight = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 
 
-def smooth_lightness(rgb_linear: Floats) -> AmountField:
-    """OKLab lightness without its detail; rgb_linear: a picture at the analysis size, (3, h, w)."""
-    guide = guide_of(luminance_plane(rgb_linear))
-    r = max(2, round(SMOOTH * max(guide.shape)))
-    return as_field(guided(guide, lightness_plane(rgb_linear), r, SMOOTH_EDGE), guide)
-
-
-LIGHTNESS = Statistic("lightness without its detail", smooth_lightness)
+LIGHTNESS = Statistic("lightness without its detail", smooth_lightness(SMOOTH, SMOOTH_EDGE))
 
 
 class EvenOut(Remedy):

@@ -49,6 +49,12 @@ def from_oklab(m: Any, light: Any, a: Any, b: Any) -> Any:
     )
 
 
+@inline
+def room_to_move(light: Any) -> Any:
+    """How far a lightness may be moved: black and white stay, a step is widest in the middle."""
+    return min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
+
+
 @kernel
 def _lightness(rgb: Any, m: Any, out: Any) -> None:
     for y in nb.prange(out.shape[0]):

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
-from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
+from nubilis.remedy.oklab_planes import MATRICES, from_oklab, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
 
 
@@ -47,8 +47,7 @@ def _shift(rgb: Any, mask: Any, step: Any, m: Any, out: Any) -> None:
                 light, a, c = to_oklab(m, r, g, b)
                 na = cosine * a - sine * c
                 nc = sine * a + cosine * c
-                # Black and white stay: a step that is widest in the middle.
-                room = min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
+                room = room_to_move(light)
                 r, g, b = from_oklab(
                     m, light + w * lighter * room, a + w * (na - a), c + w * (nc - c)
                 )

@@ -4,7 +4,6 @@ Detail is what is left of lightness when it is smoothed along its edges (a guide
 so that a strong edge is none, and gets no halo.
 """
 
-from collections.abc import Callable
 from typing import Annotated, Any, ClassVar, Literal
 
 import numba as nb
@@ -12,12 +11,11 @@ import numpy as np
 from pydantic import Field
 
 from nubilis.arrays import Floats
-from nubilis.cast.chroma import luminance_plane
-from nubilis.cast.field import AmountField, as_field, guide_of, guided
 from nubilis.kernels import f32, kernel
 from nubilis.remedy.mix import mixed
-from nubilis.remedy.oklab_planes import MATRICES, lightness_plane, to_oklab
+from nubilis.remedy.oklab_planes import MATRICES, lightness_plane, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
+from nubilis.remedy.smooth import smooth_lightness
 from nubilis.settle.apply import settled
 from nubilis.settle.base import Settings
 
@@ -27,19 +25,8 @@ MOST_STEP = 0.12  # of OKLab lightness, that detail may be moved by
 More = Annotated[float, Field(ge=-1.0, le=1.5, allow_inf_nan=False)]
 
 
-def smooth_within(share: float) -> Callable[[Floats], AmountField]:
-    """OKLab lightness without what is smaller than a share of the long edge."""
-
-    def smooth(rgb_linear: Floats) -> AmountField:
-        guide = guide_of(luminance_plane(rgb_linear))
-        r = max(2, round(share * max(guide.shape)))
-        return as_field(guided(guide, lightness_plane(rgb_linear), r, EDGE), guide)
-
-    return smooth
-
-
-BROAD = Statistic("lightness without what is local", smooth_within(WIDE))
-NARROW = Statistic("lightness without fine detail", smooth_within(FINE))
+BROAD = Statistic("lightness without what is local", smooth_lightness(WIDE, EDGE))
+NARROW = Statistic("lightness without fine detail", smooth_lightness(FINE, EDGE))
 
 
 class Tone(Remedy, Settings):
@@ -83,9 +70,7 @@ def _deepen(rgb: Any, share: Any, light: Any, smooth: Any, how: Any, m: Any, out
                     step += how[k] * (light[y, x] - smooth[k, y, x])
                 step = min(max(step, f32(-MOST_STEP)), f32(MOST_STEP))
                 now = max(to_oklab(m, r, g, b)[0], f32(0.02))
-                # Black and white stay.
-                room = min(max(f32(4.0) * now * (f32(1.0) - now), f32(0.0)), f32(1.0))
-                ratio = max(f32(1.0) + w * step * room / now, f32(0.0))
+                ratio = max(f32(1.0) + w * step * room_to_move(now) / now, f32(0.0))
                 gain = ratio * ratio * ratio
                 r, g, b = r * gain, g * gain, b * gain
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

@@ -14,7 +14,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, kernel, smoothstep
+from nubilis.kernels import exp2, f32, kernel
 from nubilis.mask.brush import Stroke, drawn_alone, reaches, reins_of
 from nubilis.mask.edges import Trace
 from nubilis.mask.sight import Look
@@ -30,7 +30,7 @@ from nubilis.remedy.tint import (
     relative,
     within_gamut,
 )
-from nubilis.remedy.zones import Zones
+from nubilis.remedy.zones import Zones, shares_of
 
 Reach = Literal["all", "shadows", "mids", "lights"]
 REACHES: tuple[Reach, ...] = ("all", "shadows", "mids", "lights")
@@ -170,9 +170,8 @@ def _wash(rgb: Any, share: Any, layers: Any, joints: Any, m: Any, out: Any) -> N
                 a, c = a * to_light, c * to_light
                 na = a + w * (left * a + layers[1, y, x] - a)
                 nc = c + w * (left * c + layers[2, y, x] - c)
-                low = smoothstep((light - low_joint) * per + f32(0.5))
-                high = smoothstep((light - high_joint) * per + f32(0.5))
-                step = every + (f32(1.0) - low) * dark + (low - high) * mid + high * bright
+                shadow, middle, lit = shares_of(light, low_joint, high_joint, per)
+                step = every + shadow * dark + middle * mid + lit * bright
                 y_new = luminance_of_rgb(m, r, g, b) * exp2(w * step)
                 r, g, b = coloured(m, light, na, nc, y_new)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

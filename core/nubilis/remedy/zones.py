@@ -12,17 +12,15 @@ import numpy.typing as npt
 from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.kernels import f32, inline, kernel, smoothstep
 from nubilis.recipe.model import Share
-from nubilis.remedy.oklab_planes import to_oklab
+from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
 from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
 
 LEAST_APART = 0.08  # of lightness between the crossovers
-TO_BLACK, TO_WHITE = (
-    0.15,
-    0.3,
-)  # of lightness, from the ends: moves of colour fade, for they have none
+# Of lightness, from the ends, over which moves of colour fade: black and white have none.
+TO_BLACK, TO_WHITE = 0.15, 0.3
 Move = Annotated[float, Field(ge=-0.15, le=0.15, allow_inf_nan=False)]
 Signed = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 Light = Annotated[float, Field(ge=-0.3, le=0.3, allow_inf_nan=False)]
@@ -85,6 +83,14 @@ def weights(light: npt.ArrayLike, low: float, high: float) -> npt.NDArray[np.flo
     return np.stack([1.0 - above[0], above[0] - above[1], above[1]])
 
 
+@inline
+def shares_of(light: Any, low: Any, high: Any, per: Any) -> Any:
+    """Of shadows, mids and lights; low, high: the crossovers; per: 1 / what lies between them."""
+    above_low = smoothstep((light - low) * per + f32(0.5))
+    above_high = smoothstep((light - high) * per + f32(0.5))
+    return f32(1.0) - above_low, above_low - above_high, above_high
+
+
 @kernel
 def _move(rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> None:
     low, high = joints[0], joints[1]
@@ -98,22 +104,18 @@ def _move(rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> Non
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             if w > f32(0.0):
                 light, a, c = to_oklab(m, r, g, b)
-                above_low = smoothstep((light - low) * per + f32(0.5))
-                above_high = smoothstep((light - high) * per + f32(0.5))
-                dark, mid = f32(1.0) - above_low, above_low - above_high
-                red = dark * red0 + mid * red1 + above_high * red2
-                yellow = dark * yellow0 + mid * yellow1 + above_high * yellow2
-                more = dark * more0 + mid * more1 + above_high * more2
-                lighter = dark * light0 + mid * light1 + above_high * light2
+                dark, mid, bright = shares_of(light, low, high, per)
+                red = dark * red0 + mid * red1 + bright * red2
+                yellow = dark * yellow0 + mid * yellow1 + bright * yellow2
+                more = dark * more0 + mid * more1 + bright * more2
+                lighter = dark * light0 + mid * light1 + bright * light2
                 gain = max(f32(1.0) + w * more, f32(0.0))
                 tint = w * smoothstep(light * f32(1.0 / TO_BLACK))
                 tint *= smoothstep((f32(1.0) - light) * f32(1.0 / TO_WHITE))
-                # Black and white stay: a step that is widest in the middle.
-                room = min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
                 to_light = f32(1.0) / max(light, f32(BLACK))
-                new = light + w * lighter * room
+                new = light + w * lighter * room_to_move(light)
                 ratio = new * to_light
-                bright = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
+                lit = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
                 na, nc = (a * gain + tint * red) * to_light, (c * gain + tint * yellow) * to_light
-                r, g, b = coloured(m, new, na, nc, bright)
+                r, g, b = coloured(m, new, na, nc, lit)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

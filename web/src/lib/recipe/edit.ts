@@ -50,11 +50,15 @@ export function movedRemedy(cast: Cast, id: string, by: -1 | 1): Cast {
   return { ...cast, remedies };
 }
 
+export function withoutRemedy(cast: Cast, id: string): Cast {
+  return { ...cast, remedies: cast.remedies.filter((r) => r.id !== id) };
+}
+
 /** At a place in the order. */
 export function remedyPut(cast: Cast, id: string, to: number): Cast {
   const moved = cast.remedies.find((r) => r.id === id);
   if (!moved) return cast;
-  const rest = cast.remedies.filter((r) => r.id !== id);
+  const rest = withoutRemedy(cast, id).remedies;
   return { ...cast, remedies: [...rest.slice(0, to), moved, ...rest.slice(to)] };
 }
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Cast, Remedy } from '../api/types';
-  import { movedRemedy, remedyPut } from '../recipe/edit';
+  import { movedRemedy, remedyPut, withoutRemedy } from '../recipe/edit';
   import { nameOf } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -27,7 +27,7 @@
 
   function key(event: KeyboardEvent, { id }: Remedy): void {
     const way = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
-    if (event.key === 'Delete') remove(id);
+    if (event.key === 'Delete') studio.changeCast((c) => withoutRemedy(c, id));
     if (!way) return;
     event.preventDefault();
     if (event.altKey) studio.changeCast((c) => movedRemedy(c, id, way));
@@ -36,10 +36,6 @@
       const next = way > 0 ? row?.nextElementSibling : row?.previousElementSibling;
       next?.querySelector('button')?.focus();
     }
-  }
-
-  function remove(id: string): void {
-    studio.changeCast((c) => ({ ...c, remedies: c.remedies.filter((r) => r.id !== id) }));
   }
 
   function toggle({ id }: Remedy): void {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { KINDS } from '../../generated/kinds';
   import Station from '../controls/Station.svelte';
-  import { newId, withRemedy } from '../recipe/edit';
+  import { withoutRemedy, withRemedy } from '../recipe/edit';
   import { nameOf, newRemedy, type RemedyKind } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
   import TouchPanel from '../touch/TouchPanel.svelte';
@@ -32,14 +32,9 @@
   function warm(): void {
     if (!warmth) return;
     const { target, amount } = warmth;
-    const glaze = { ...newRemedy('glaze', target), amount, id: newId() };
+    const glaze = { ...newRemedy('glaze', target), amount };
     studio.changeCast((c) => ({ ...c, remedies: [...c.remedies, glaze] }));
     studio.remedyId = glaze.id;
-  }
-
-  function remove(): void {
-    const id = remedy?.id;
-    studio.changeCast((c) => ({ ...c, remedies: c.remedies.filter((r) => r.id !== id) }));
   }
 </script>
 
@@ -73,7 +68,7 @@
       <button
         class="quiet text-ink2"
         aria-label="Take away {nameOf(remedy).toLowerCase()}"
-        onclick={remove}>Take away</button
+        onclick={() => studio.changeCast((c) => withoutRemedy(c, remedy.id))}>Take away</button
       >
     {/if}
     {#if cast}

@@ -5,6 +5,8 @@ export type Room = 'day' | 'night';
 export type Surround = 'light' | 'mid' | 'dark';
 
 const PLACE = 'nubilis-room';
+/** Of the bench at rest, CSS pixels. */
+export const BENCH_HEIGHT = 208;
 
 interface Settings {
   room: Room;
@@ -25,7 +27,7 @@ function read(): Settings {
     surround: 'mid',
     letters: true,
     keys: {},
-    benchHeight: 208,
+    benchHeight: BENCH_HEIGHT,
     ink,
   };
   try {

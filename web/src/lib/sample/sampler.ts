@@ -14,8 +14,7 @@ import type { ScopeReader } from '../instruments/scopes.svelte';
 import { askKey } from '../mask/keys';
 import type { Masking } from '../mask/masking.svelte';
 import type { Editor } from '../studio/editor.svelte';
-import { isWash } from '../wash/washing.svelte';
-import type { Washing } from '../wash/washing.svelte';
+import { isWash, type Washing } from '../wash/washing.svelte';
 import type { Probe } from './probe.svelte';
 
 type Triple = Measured['lab'];

@@ -1,10 +1,10 @@
 <script lang="ts">
+  import { BENCH_HEIGHT } from '../room/room.svelte';
   import { HIGHEST, LOWEST } from './bench.svelte';
   import { useStudio } from './studio.svelte';
 
   /** Sets the bench's height by dragging, by the arrow keys, or back to rest by a double click. */
   const { bench } = useStudio();
-  const RESTING = 208;
   let from: { y: number; height: number } | null = null;
 </script>
 
@@ -24,7 +24,7 @@
   }}
   onpointermove={(event) => from && (bench.height = from.height + from.y - event.clientY)}
   onpointerup={() => (from = null)}
-  ondblclick={() => (bench.height = RESTING)}
+  ondblclick={() => (bench.height = BENCH_HEIGHT)}
   onkeydown={(event) => {
     const way = { ArrowUp: 1, ArrowDown: -1 }[event.key];
     if (!way) return;

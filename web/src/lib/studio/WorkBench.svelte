@@ -11,7 +11,6 @@
   /** The four stations below the photo; beside a portrait-format one, a strip with a line for each. */
   const studio = useStudio();
   const { bench } = studio;
-  const strip = $derived(bench.portrait && !studio.settingBase);
 </script>
 
 {#snippet stations()}
@@ -21,7 +20,7 @@
   <ProofStation />
 {/snippet}
 
-{#if strip}
+{#if studio.strip}
   <section class="grid min-h-0 grid-cols-4 border-t border-line" aria-label="Bench">
     <BenchPlace place="strip">{@render stations()}</BenchPlace>
   </section>

@@ -29,8 +29,7 @@
   const comparing = $derived(studio.compare.mode === 'beside');
   const { bench } = studio;
   let panning = $state(false);
-  const sheet = $derived(bench.portrait && !studio.settingBase);
-  const columns = $derived(`232px minmax(0, 1fr) ${sheet ? 'minmax(0, 372px) ' : ''}208px`);
+  const columns = $derived(`232px minmax(0, 1fr) ${studio.strip ? 'minmax(0, 372px) ' : ''}208px`);
   let delivering = $state(false);
   let helping = $state(false);
 
@@ -73,7 +72,7 @@
   class="grid h-full overflow-hidden"
   style:grid-template-rows={bench.bare
     ? 'minmax(0, 1fr)'
-    : `48px minmax(0, 1fr) ${studio.bench.portrait && !studio.settingBase ? 44 : bench.height}px`}
+    : `48px minmax(0, 1fr) ${studio.strip ? 44 : bench.height}px`}
 >
   {#if !bench.bare}
     <TopBar ondeliver={() => (delivering = true)} onhelp={() => (helping = true)} />
@@ -98,7 +97,7 @@
         {#if studio.besideOpen}<BesidePanel />{/if}
       </div>
       {#if !bench.bare}
-        {#if sheet}<BenchSheet />{/if}
+        {#if studio.strip}<BenchSheet />{/if}
         {#if studio.proving.open}<AllFigures />{:else}<Instruments />{/if}
       {/if}
     </div>

@@ -86,6 +86,11 @@ export class Studio extends Editor {
     this.proving.want(this.recipe);
   }
 
+  /** Whether the stations stand beside the photo, and below it only a line for each. */
+  get strip(): boolean {
+    return this.bench.portrait && !this.settingBase;
+  }
+
   /** How the mask is shown just now. */
   get shown(): Show {
     if (this.masking.hintedPart) return 'outline';

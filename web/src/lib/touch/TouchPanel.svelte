@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { ToggleGroup } from 'bits-ui';
   import { KINDS } from '../../generated/kinds';
   import NumberField from '../controls/NumberField.svelte';
+  import WordChoice from '../controls/WordChoice.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   /** The amounts that were set by hand, while the tool for it is taken up. */
@@ -10,21 +10,15 @@
 </script>
 
 <div class="mb-1.5 flex items-center gap-2">
-  <ToggleGroup.Root
-    type="single"
+  <WordChoice
+    label="What the photo shows meanwhile"
     value={touching.showsField ? 'taken' : 'result'}
-    onValueChange={(value) => (touching.showsField = value !== 'result')}
-    class="flex gap-0.5"
-    aria-label="What the photo shows meanwhile"
-  >
-    {#each [['taken', 'what is taken off'], ['result', 'result']] as [value, label] (value)}
-      <ToggleGroup.Item
-        value={value ?? ''}
-        class="quiet px-1.5 text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
-        >{label}</ToggleGroup.Item
-      >
-    {/each}
-  </ToggleGroup.Root>
+    words={[
+      ['taken', 'what is taken off'],
+      ['result', 'result'],
+    ]}
+    onchange={(shown) => (touching.showsField = shown !== 'result')}
+  />
   <span class="flex-1"></span>
   <button class="button" onclick={() => (studio.tool = 'look')}>Done</button>
 </div>

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { ToggleGroup } from 'bits-ui';
   import type { Snippet } from 'svelte';
   import type { Sample, WashStroke } from '../api/types';
   import NumberField from '../controls/NumberField.svelte';
+  import WordChoice from '../controls/WordChoice.svelte';
   import SliderRow from '../controls/SliderRow.svelte';
   import { keyOf, shownKey } from '../help/commands';
   import AimColour from '../remedy/AimColour.svelte';
@@ -23,12 +23,7 @@
     { name: 'feather', label: 'Feather', resting: 80, least: 0, most: 100, step: 1 },
     { name: 'flow', label: 'Flow', resting: 100, least: 1, most: 100, step: 1 },
   ] as const;
-  const reaches: [WashStroke['reach'], string][] = [
-    ['all', 'all'],
-    ['shadows', 'shadows'],
-    ['mids', 'mids'],
-    ['lights', 'lights'],
-  ];
+  const reaches = (['all', 'shadows', 'mids', 'lights'] as const).map((r) => [r, r] as const);
 
   function told({ tone, stops, erase, reach }: WashStroke): string {
     if (erase) return 'erased';
@@ -55,21 +50,15 @@
       onclick={() => studio.toggleTool('unwash')}>Wash off</button
     >
   </span>
-  <ToggleGroup.Root
-    type="single"
+  <WordChoice
+    label="What a stroke does"
     value={washing.purpose}
-    onValueChange={(value) => (washing.purpose = (value || 'tone') as Purpose)}
-    class="flex gap-0.5"
-    aria-label="What a stroke does"
-  >
-    {#each [['tone', 'towards a tone'], ['light', 'lighter or darker']] as [value, label] (value)}
-      <ToggleGroup.Item
-        value={value ?? ''}
-        class="quiet px-1.5 text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
-        >{label}</ToggleGroup.Item
-      >
-    {/each}
-  </ToggleGroup.Root>
+    words={[
+      ['tone', 'towards a tone'],
+      ['light', 'lighter or darker'],
+    ]}
+    onchange={(purpose: Purpose) => (washing.purpose = purpose)}
+  />
   <button
     class="button"
     title="Strokes stop where the photo's colour changes under the brush"
@@ -115,21 +104,12 @@
         onpreview={(stops) => (washing.stops = stops)}
         oncommit={(stops) => (washing.stops = stops)}
       />
-      <ToggleGroup.Root
-        type="single"
+      <WordChoice
+        label="Of which tones"
         value={washing.reach}
-        onValueChange={(value) => (washing.reach = (value || 'all') as WashStroke['reach'])}
-        class="flex gap-0.5"
-        aria-label="Of which tones"
-      >
-        {#each reaches as [value, label] (value)}
-          <ToggleGroup.Item
-            {value}
-            class="quiet px-1.5 text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
-            >{label}</ToggleGroup.Item
-          >
-        {/each}
-      </ToggleGroup.Root>
+        words={reaches}
+        onchange={(reach: WashStroke['reach']) => (washing.reach = reach)}
+      />
     {/if}
     <h3 class="mt-1 font-semibold">
       {strokes.length}

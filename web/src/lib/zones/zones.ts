@@ -1,3 +1,4 @@
+import { KINDS } from '../../generated/kinds';
 import type { Remedy } from '../api/types';
 
 export type Zones = Extract<Remedy, { kind: 'zones' }>;
@@ -6,7 +7,8 @@ export type Zone = (typeof ZONES)[number];
 export type Move = 'red' | 'yellow' | 'saturation' | 'light';
 
 export const LEAST_APART = 0.08; // of lightness, between the crossovers
-export const FARTHEST = 0.15; // of a zone in the a-b plane
+/** Of a zone in the a-b plane. */
+export const [, FARTHEST] = KINDS.remedies.zones.bounds.mids_red;
 
 /** What the core calls a zone's move. */
 export function nameOf(zone: Zone, move: Move): `${Zone}_${Move}` {

@@ -1,4 +1,3 @@
-import type { Remedy } from '../../api/types';
 import ZonesControls from '../../zones/ZonesControls.svelte';
 import { amount, draggedAmount, type RemedyDescriptor } from '../descriptor';
 
@@ -10,5 +9,4 @@ export default {
   settings: [amount('zones')],
   controls: ZonesControls,
   ...draggedAmount(1.5),
-  told: (remedy: Remedy) => `Amount ${(remedy.amount * 100).toFixed(0)} %`,
 } satisfies RemedyDescriptor;

@@ -1,0 +1,28 @@
+<script lang="ts" generics="Value extends string">
+  import { ToggleGroup } from 'bits-ui';
+
+  /** One of a few words; what is pressed again stays. */
+  interface Props {
+    label: string;
+    value: Value;
+    words: readonly (readonly [Value, string])[];
+    onchange: (value: Value) => void;
+  }
+  let { label, value, words, onchange }: Props = $props();
+</script>
+
+<ToggleGroup.Root
+  type="single"
+  {value}
+  onValueChange={(next) => onchange((next || words[0]?.[0]) as Value)}
+  class="flex gap-0.5"
+  aria-label={label}
+>
+  {#each words as [word, told] (word)}
+    <ToggleGroup.Item
+      value={word}
+      class="quiet px-1.5 text-ink2 data-[state=on]:bg-ink data-[state=on]:text-inverse"
+      >{told}</ToggleGroup.Item
+    >
+  {/each}
+</ToggleGroup.Root>
