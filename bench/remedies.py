@@ -1,6 +1,6 @@
 """What the remedies keep and what they leave: recolouring surfaces of the scenes, calming made noise."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 import cv2
@@ -106,13 +106,16 @@ def all_recoloured() -> Iterator[Recoloured]:
 class Calmed:
     """Of noise of so many code values: before, after: grain inside over that around; edge: width of an edge
     after over that before; error: mean CIEDE2000 to the noiseless photo, before, and then wholly calmed, by
-    a median and by non-local means, each mixed with the photo until the same noise is left."""
+    a median and by non-local means, each mixed with the photo until the same noise is left; alone: the noise
+    that is left (code values) and the error unmixed, wholly calmed, and the least of each that any strength
+    of a median and of non-local means comes to."""
 
     sigma: float
     before: float
     after: float
     edge: float
     error: tuple[float, float, float, float]
+    alone: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
 
 
 def noisy(scene: Scene, sigma: float, seed: int = 1) -> tuple[Photo, npt.NDArray[np.bool_]]:
@@ -144,12 +147,20 @@ def calmed(scene: Scene, sigma: float) -> Calmed:
     left = max(_noise(s, clean, well & smooth) for s in smoothed)
     at_level = [_mixed_to(photo.codes, s, clean, well & smooth, left) for s in smoothed]
     errors = [_error(c, clean, well) for c in (photo.codes, *at_level)]
+
+    def best(tried: Iterable[Codes]) -> tuple[float, float]:
+        found = [(_noise(c, clean, well & smooth), _error(c, clean, well)) for c in tried]
+        return min(noise for noise, _ in found), min(error for _, error in found)
+
+    medians = (cv2.medianBlur(photo.codes, size) for size in (3, 5, 7, 9))
+    non_locals = (_non_local(photo.codes, share * sigma) for share in (0.5, 0.75, 1.0, 1.5, 2.0))
     return Calmed(
         sigma,
         grain["before"],
         grain["after"],
         _edge(codes, clean, well) / _edge(photo.codes, clean, well),
         (errors[0], errors[1], errors[2], errors[3]),
+        (best([whole]), best(medians), best(non_locals)),
     )
 
 
@@ -209,13 +220,15 @@ def report() -> list[str]:
         lines.append(f"| {r.surface} | {r.hue:.3f} | {r.detail:.4f} | {glints} |")
     lines += [
         "",
-        "| noise | inside / around | calmed | edges wider | ΔE noisy | calmed | median | non-local means |",
-        "|---|---|---|---|---|---|---|---|",
+        "| noise | inside / around | calmed | edges wider | ΔE noisy | calmed | median | non-local means "
+        "| alone: left, ΔE | median's least | non-local means' least |",
+        "|---|---|---|---|---|---|---|---|---|---|---|",
     ]
     for name in ("d2-bench-mixed", "d7-clean-colourful"):
         for sigma in NOISE:
             c = calmed(Scene(name), sigma)
             errors = "".join(f"| {e:.2f} " for e in c.error)
+            errors += "".join(f"| {noise:.2f}, {error:.2f} " for noise, error in c.alone)
             lines.append(
                 f"| {name}, {sigma:.0f} | {c.before:.2f} | {c.after:.2f} | {c.edge - 1.0:+.3f} {errors}|"
             )

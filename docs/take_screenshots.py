@@ -152,22 +152,17 @@ def zoned(page: Page) -> None:
         page.wait_for_timeout(600)
 
 
-def touched(page: Page) -> None:
-    """The light that is taken off, and an amount that is dragged."""
+def upright(page: Page) -> None:
+    """A portrait-format photo: the station in use as a sheet, the casts folded to letters and dials."""
+    page.get_by_role("link", name="Open Ripples on the white gown").click()
+    page.get_by_role("application").wait_for()
+    page.get_by_role("button", name="Look for casts").click()
+    page.get_by_role("article", name="Finding").first.get_by_role("button", name="Adopt").click()
+    page.get_by_role("complementary", name="Casts").get_by_role("button", name="fold").click()
     page.keyboard.press("3")
-    page.get_by_role("button", name="Touch amounts").click()
-    page.wait_for_timeout(1500)
-    x, y = place(page, 352, 600)
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.wait_for_timeout(800)
-    page.mouse.move(x + 40, y, steps=5)
-    shot(page, "taken", 2000)
-    page.mouse.up()
-    page.wait_for_timeout(800)
-    page.get_by_role("button", name="Done", exact=True).click()
-    page.get_by_role("button", name="Undo").click()
-    page.wait_for_timeout(800)
+    page.mouse.move(640, 20)
+    shot(page, "portrait", 3000)
+    page.go_back()
 
 
 def asked(page: Page) -> None:
@@ -237,7 +232,6 @@ def main(address: str) -> None:
         piece(page, "remedy")
         zoned(page)
         figures(page)
-        touched(page)
         page.keyboard.press("3")
         page.get_by_label("Amount, number").fill("150")
         page.keyboard.press("Enter")
@@ -278,6 +272,7 @@ def main(address: str) -> None:
         page.get_by_role("link", name="References").click()
         shot(page, "references")
         page.go_back()
+        upright(page)
         page.get_by_role("link", name="Open Moonlit pierrot").click()
         page.get_by_role("button", name="Room").click()
         page.get_by_role("menuitemradio", name="Night bench").click()

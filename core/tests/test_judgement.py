@@ -60,6 +60,11 @@ class Pixels(unittest.TestCase):
         self.assertIn("noise", kinds(lab(60, 5, 5, 0.6), lab(60, 5, 5, 1.8)))
         self.assertNotIn("noise", kinds(lab(60, 5, 5, 0.6), lab(60, 5, 5, 0.7)))
 
+    def test_a_patch_without_the_grain_around_it(self) -> None:
+        self.assertIn("smooth", kinds(lab(60, 5, 5, 1.5), lab(60, 5, 5, 0.3)))
+        self.assertNotIn("smooth", kinds(lab(60, 5, 5, 1.5), lab(60, 5, 5, 1.2)))
+        self.assertNotIn("smooth", kinds(lab(60, 5, 5, 0.2), lab(60, 5, 5, 0.0)))  # nobody sees it
+
     def test_a_hard_edge_shows_and_a_soft_one_does_not(self) -> None:
         before, after = lab(60, 12, 4), lab(60, 0, 2)
         hard = concerns(before, after, disc(1.0))

@@ -1,7 +1,7 @@
 """Photo + recipe + view -> pixels. The same ones at every size, and nothing moved outside the masks."""
 
 import threading
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import replace
 from functools import partial
 from itertools import takewhile
@@ -15,6 +15,7 @@ from nubilis.cache import Cache, array_cache
 from nubilis.cast.amount import Solved
 from nubilis.cast.field import AmountField
 from nubilis.cast.guard import guard_field
+from nubilis.cores import each_on_one_core
 from nubilis.engine.grain import measure_grain
 from nubilis.engine.reading import Reading
 from nubilis.engine.treatment import Pass, Treated, treat
@@ -25,7 +26,7 @@ from nubilis.mask.part import Part
 from nubilis.mask.sight import Sight
 from nubilis.photo.grey import read_grey
 from nubilis.photo.picture import Photo
-from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, View, around, overlap, pixel_at
+from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
 from nubilis.photo.sampling import encode_changes
 from nubilis.recipe.asset import Asset, Resolver, nowhere
 from nubilis.recipe.document import Cast, Recipe, Sample
@@ -274,24 +275,48 @@ class Engine:
         """
         photo, state, active = self.photo, recipe.state, active_casts(recipe)
         size = self.size
-        reaches = [c.mask.reach(size) for c in active]
         # Such casts look around each tile, at pixels that must be as they came.
         looking = any(c.mask.looks_around or margin_of(c) for c in active)
         in_place = in_place and not looking
         codes = photo.codes if in_place else photo.codes.copy()
         if active:
-            self.settled(self.analysis_view, state)  # measured before anything is written
-        for y0 in range(0, photo.height, TILE[0]):
-            y1 = min(y0 + TILE[0], photo.height)
-            for x0 in range(0, photo.width, TILE[1]):
-                tile = x0, y0, min(x0 + TILE[1], photo.width), y1
+            self._work_out(state, active)
+        tiles = list(self._touched_tiles(state, [c.mask.reach(size) for c in active]))
+
+        def make(tile: tuple[Region, list[int]]) -> None:
+            region, near = tile
+            upto = [active[: i + 1] for i in near]
+            self._deliver_tile(state, upto, View(size, region), codes)
+
+        for done, _ in enumerate(each_on_one_core(make, tiles), start=1):
+            progress(done / len(tiles))
+        progress(1.0)
+        return replace(photo, codes=codes)
+
+    def _work_out(self, state: Settled, casts: Sequence[Cast]) -> None:
+        """What delivery wants known of the whole photo: before anything is written, and with all cores."""
+        self.settled(self.analysis_view, state)
+        for i, cast in enumerate(casts):
+            upto = casts[: i + 1]
+            if cast.follows:
+                self.passes(state, upto)
+            self.guards(state, cast)
+            for remedy in cast.remedies:
+                if remedy.acts and remedy.measures_grain:
+                    self.grain(state, upto, remedy.id)
+
+    def _touched_tiles(
+        self, state: Settled, reaches: Sequence[Region]
+    ) -> Iterator[tuple[Region, list[int]]]:
+        """Where delivery has work, and which casts reach there; reaches: of the active casts' masks."""
+        wide, tall = self.size
+        for y0 in range(0, tall, TILE[0]):
+            for x0 in range(0, wide, TILE[1]):
+                tile = x0, y0, min(x0 + TILE[1], wide), min(y0 + TILE[0], tall)
                 near = [i for i, reach in enumerate(reaches) if overlap(reach, tile)]
                 touched = overlap(around(reaches[i] for i in near), tile) if near else None
                 if touched := tile if state.active else touched:
-                    view = View(size, touched)
-                    self._deliver_tile(state, [active[: i + 1] for i in near], view, codes)
-            progress(y1 / photo.height)
-        return replace(photo, codes=codes)
+                    yield touched, near
 
     def _deliver_tile(
         self, state: Settled, casts: Sequence[Sequence[Cast]], view: View, codes: Codes

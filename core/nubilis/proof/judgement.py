@@ -22,6 +22,7 @@ HELD = 1.0  # CIEDE2000 that a kept colour may move
 SKIN_LEFT, SKIN_SHARE = 0.55, 0.02  # of its chroma; of the mask
 CLIPPED = 0.005  # of the mask
 NOISIER, NOISE_LEAST = 1.35, 0.25  # times; CIELAB
+SMOOTHER, GRAIN_LEAST = 0.6, 0.4  # times what lies around; CIELAB: below it nobody sees a grain
 EDGE = 2.0  # CIELAB a pixel at the analysis size
 MASK_EDGE = 0.08  # of the mask a pixel: where it has an edge at all
 SLOW, CALM, STEP = (
@@ -43,7 +44,7 @@ class Concern:
     its id."""
 
     kind: Literal[
-        "beyond", "kept", "skin", "clipped", "noise", "edge", "steps", "contrary", "another"
+        "beyond", "kept", "skin", "clipped", "noise", "smooth", "edge", "steps", "contrary", "another"
     ]
     text: str
     at: Place | None
@@ -163,7 +164,7 @@ def judge(change: Change, mask: Floats) -> list[Concern]:
     """What can be seen in the pixels under one cast's mask, (h, w) 0..1."""
     if float(mask.max(initial=0.0)) < 0.05:
         return []
-    found = [check(change, mask) for check in (_skin, _clipped, _noise, _steps_seen, _edge)]
+    found = [check(change, mask) for check in (_skin, _clipped, _noise, _smooth, _steps_seen, _edge)]
     return [concern for concern in found if concern is not None]
 
 
@@ -197,6 +198,20 @@ def _noise(change: Change, mask: Floats) -> Concern | None:
         return None
     text = f"Noise has grown by {100 * (now / max(was, 1e-3) - 1):.0f} %"
     return Concern("noise", text, change.middle((after - before) * flat), "less", amount=LESS)
+
+
+def _smooth(change: Change, mask: Floats) -> Concern | None:
+    """A patch without the grain that it had, and that lies around it."""
+    before, after = change.grain
+    inside, outside = mask * change.flat, (1.0 - mask) * change.flat
+    if float(outside.sum()) < 1.0:
+        return None
+    was, now = (float(np.sqrt((g * inside).sum() / inside.sum())) for g in (before, after))
+    around = float(np.sqrt((after * outside).sum() / outside.sum()))
+    if around < GRAIN_LEAST or now > SMOOTHER * min(was, around):
+        return None
+    text = f"Smoother than what lies around: {100 * (1 - now / around):.0f} % less grain"
+    return Concern("smooth", text, change.middle((before - after) * inside), "less", amount=LESS)
 
 
 def _steps_seen(change: Change, mask: Floats) -> Concern | None:

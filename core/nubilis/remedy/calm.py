@@ -33,6 +33,7 @@ class Calm(Remedy):
     """colour, lightness: of their noise, 1 leaves what the surroundings have, 2 none, 0 all."""
 
     title: ClassVar[str] = "calm"
+    measures_grain: ClassVar[bool] = True
     margin: ClassVar[int] = BLOCK + STEP
 
     kind: Literal["calm"] = "calm"

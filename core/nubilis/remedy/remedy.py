@@ -119,13 +119,15 @@ class Remedy(Model):
     """amount: 0 leaves every pixel bit for bit as it is, 1 is the whole effect.
 
     title: what the kind is called; follows_cast: whether it asks how much of the cast each place carries;
-    statistics: what it wants measured; margin: pixels of the photo around each place that it looks at;
-    holds_guards: whether it sees to the kept colours itself; else they are taken out of its mask.
+    statistics: what it wants measured; measures_grain: whether it asks for the noise; margin: pixels of the
+    photo around each place that it looks at; holds_guards: whether it sees to the kept colours itself; else
+    they are taken out of its mask.
     """
 
     title: ClassVar[str] = ""
     follows_cast: ClassVar[bool] = False
     statistics: ClassVar[tuple[Statistic, ...]] = ()
+    measures_grain: ClassVar[bool] = False
     margin: ClassVar[int] = 0
     holds_guards: ClassVar[bool] = False
 

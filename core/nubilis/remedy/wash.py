@@ -36,8 +36,8 @@ Reach = Literal["all", "shadows", "mids", "lights"]
 REACHES: tuple[Reach, ...] = ("all", "shadows", "mids", "lights")
 THIN = 0.1
 KEPT_EVERY = 16  # strokes, after which what is drawn so far is kept
-LEFT, TONE, STOPS = 0, 1, 3  # layers: share of what was there, tone (2), stops for each reach (4)
-LAYERS = 7
+# Layers: share of what was there, tone (2); where any stroke has stops, those for each reach (4).
+LEFT, TONE, STOPS = 0, 1, 3
 JOINTS = Zones.model_fields["low"].default, Zones.model_fields["high"].default
 
 
@@ -72,12 +72,15 @@ class Layers:
         self, rgb: Callable[[], Floats], view: View, traces: Sequence[Trace],
         drawn: Callable[[Drawing], Floats],
     ) -> Floats:  # fmt: skip
-        """float32 (LAYERS, h, w)."""
+        """float32 (3 or 7, h, w)."""
+        count = STOPS + (len(REACHES) if any(s.stops for s in self.strokes) else 0)
         whole = (len(self.strokes) - 1) // KEPT_EVERY * KEPT_EVERY
         if whole > 0:
-            out = drawn(Layers(self.strokes[:whole])).copy()
+            kept = drawn(Layers(self.strokes[:whole]))
+            out = np.zeros((count, *view.shape), dtype=np.float32)
+            out[: len(kept)] = kept
         else:
-            out = np.zeros((LAYERS, *view.shape), dtype=np.float32)
+            out = np.zeros((count, *view.shape), dtype=np.float32)
             out[LEFT] = 1.0
         earlier = len(reins_of(self.strokes[:whole]))
         reins = iter(traces[earlier:])
@@ -116,7 +119,7 @@ def _take_away(cover: Any, out: Any) -> None:
         for x in range(cover.shape[1]):
             keep = f32(1.0) - cover[y, x]
             out[LEFT, y, x] = f32(1.0) - (f32(1.0) - out[LEFT, y, x]) * keep
-            for layer in range(TONE, LAYERS):
+            for layer in range(TONE, out.shape[0]):
                 out[layer, y, x] *= keep
 
 
@@ -156,13 +159,16 @@ class Wash(Remedy):
 def _wash(rgb: Any, share: Any, layers: Any, joints: Any, m: Any, out: Any) -> None:
     low_joint, high_joint = joints[0], joints[1]
     per = f32(1.0) / (high_joint - low_joint)
+    lights = layers.shape[0] > STOPS
     for y in nb.prange(rgb.shape[1]):
         for x in range(rgb.shape[2]):
             w = share[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             left = layers[0, y, x]
-            every, dark = layers[3, y, x], layers[4, y, x]
-            mid, bright = layers[5, y, x], layers[6, y, x]
+            every = dark = mid = bright = f32(0.0)
+            if lights:
+                every, dark = layers[3, y, x], layers[4, y, x]
+                mid, bright = layers[5, y, x], layers[6, y, x]
             touched = f32(1.0) - left + abs(every) + abs(dark) + abs(mid) + abs(bright)
             if w * touched > f32(0.0):
                 light, a, c = to_oklab(m, r, g, b)

@@ -94,3 +94,20 @@ class Room(TreatedCase):
         self.folded("Proof").click()
         expect(self.wide("Proof")).to_be_visible()
         expect(self.wide("Sample")).to_have_count(0)
+        self.cast_rail_folds()
+
+    def cast_rail_folds(self) -> None:
+        rail = self.page.get_by_role("complementary", name="Casts")
+        rail.get_by_role("button", name="New cast").click()
+        rail.get_by_role("button", name="fold", exact=True).click()
+        box = rail.bounding_box()
+        assert box is not None
+        self.assertLess(box["width"], 80)
+        letter = rail.get_by_role("button", name="Cast A,")
+        expect(letter).to_have_attribute("aria-pressed", "true")
+        rail.get_by_role("button", name="Base").click()
+        expect(letter).to_have_attribute("aria-pressed", "false")
+        letter.click()
+        expect(letter).to_have_attribute("aria-pressed", "true")
+        rail.get_by_role("button", name="Casts").click()
+        expect(rail.get_by_role("button", name="fold", exact=True)).to_be_visible()

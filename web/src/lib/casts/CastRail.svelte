@@ -17,8 +17,8 @@
 </script>
 
 <aside class="flex min-h-0 flex-col border-r border-line" aria-label="Casts">
-  <header class="flex items-baseline justify-between px-3 pt-3 pb-2">
-    <h2 class="font-semibold">Casts</h2>
+  <header class="flex items-baseline gap-2 px-3 pt-3 pb-2">
+    <h2 class="flex-1 font-semibold">Casts</h2>
     <span class="text-ink2">
       {[
         studio.recipe.casts.length && `${treated} treated`,
@@ -27,6 +27,14 @@
         .filter(Boolean)
         .join(', ')}
     </span>
+    {#if studio.bench.railCanFold}
+      <button
+        class="quiet"
+        aria-expanded="true"
+        title="Fold to letters and dials: more room for the photo"
+        onclick={() => (studio.bench.railFolded = true)}>fold</button
+      >
+    {/if}
   </header>
   <div class="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto px-3 pb-3">
     <BaseCard />

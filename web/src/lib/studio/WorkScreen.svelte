@@ -6,6 +6,7 @@
   import ZoomBar from '../canvas/ZoomBar.svelte';
   import ComparePane from '../compare/ComparePane.svelte';
   import CastRail from '../casts/CastRail.svelte';
+  import FoldedRail from '../casts/FoldedRail.svelte';
   import DeliverDialog from '../delivery/DeliverDialog.svelte';
   import { keyOf } from '../help/commands';
   import KeysSheet from '../help/KeysSheet.svelte';
@@ -29,7 +30,9 @@
   const comparing = $derived(studio.compare.mode === 'beside');
   const { bench } = studio;
   let panning = $state(false);
-  const columns = $derived(`232px minmax(0, 1fr) ${studio.strip ? 'minmax(0, 372px) ' : ''}208px`);
+  const columns = $derived(
+    `${bench.railFolded ? 64 : 232}px minmax(0, 1fr) ${studio.strip ? 'minmax(0, 372px) ' : ''}208px`,
+  );
   let delivering = $state(false);
   let helping = $state(false);
 
@@ -81,7 +84,7 @@
     <div class="row-span-2 min-h-0"><QuestionView /></div>
   {:else}
     <div class="grid min-h-0" style:grid-template-columns={bench.bare ? 'minmax(0, 1fr)' : columns}>
-      {#if !bench.bare}<CastRail />{/if}
+      {#if !bench.bare}{#if bench.railFolded}<FoldedRail />{:else}<CastRail />{/if}{/if}
       <div
         class="grid min-h-0 min-w-0"
         class:beside={studio.besideOpen}

@@ -42,8 +42,28 @@ export class Bench {
   /** Nothing but the photo. */
   bare = $state(false);
   readonly #wide = new MediaQuery(`width >= ${ALL_AT_ONCE}px`);
+  #railFolded = $state(false);
 
-  constructor(readonly portrait: boolean) {}
+  /** treated: whether there are casts already, which letters can stand for. */
+  constructor(
+    readonly portrait: boolean,
+    treated: boolean,
+  ) {
+    this.#railFolded = treated;
+  }
+
+  /** Beside a portrait-format photo the casts fold to letters and dials. */
+  get railFolded(): boolean {
+    return this.#railFolded && this.portrait && !this.#wide.current;
+  }
+
+  set railFolded(folded: boolean) {
+    this.#railFolded = folded;
+  }
+
+  get railCanFold(): boolean {
+    return this.portrait && !this.#wide.current;
+  }
 
   get wide(): boolean {
     return this.#wide.current && !this.portrait;

@@ -57,7 +57,10 @@ export class Studio extends Editor {
 
   constructor(readonly opened: PhotoWithRecipe) {
     super(opened);
-    this.bench = new Bench(this.photo.height > PORTRAIT * this.photo.width);
+    this.bench = new Bench(
+      this.photo.height > PORTRAIT * this.photo.width,
+      this.recipe.casts.length > 0,
+    );
     this.proving = new Proving(opened.photo.id, (work, about) => this.attempt(work, about));
     this.probe = new Probe(
       this.photo.id,
