@@ -156,7 +156,6 @@ def upright(page: Page) -> None:
     """A portrait-format photo: the station in use as a sheet, the casts folded to letters and dials."""
     page.get_by_role("link", name="Open Ripples on the white gown").click()
     page.get_by_role("application").wait_for()
-    page.get_by_role("button", name="Look for casts").click()
     page.get_by_role("article", name="Finding").first.get_by_role("button", name="Adopt").click()
     page.get_by_role("complementary", name="Casts").get_by_role("button", name="fold").click()
     page.keyboard.press("3")

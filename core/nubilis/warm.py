@@ -23,9 +23,13 @@ from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.proof.scopes import scopes
 from nubilis.recipe.document import Recipe, Touch
+from nubilis.remedy.by_hue import ByHue, HuePoint
 from nubilis.remedy.calm import Calm
+from nubilis.remedy.channel_mix import ChannelMix
+from nubilis.remedy.curves import Curves
 from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.glaze import Glaze
+from nubilis.remedy.in_plane import Held, InPlane
 from nubilis.remedy.match import Match
 from nubilis.remedy.recolour import Recolour
 from nubilis.remedy.restore import Restore
@@ -80,6 +84,10 @@ def warm(bits: int) -> None:
         Zones(id="z", shadows_red=0.05),
         Tone(id="t", contrast=0.2, local=0.5, detail=0.5),
         Calm(id="n", lightness=2.0),
+        ByHue(id="h", points=(HuePoint(id="1", hue=40.0, saturation=0.2),)),
+        InPlane(id="p", points=(Held(id="1", start=(0.1, 0.0), end=(0.1, 0.05)),)),
+        Curves(id="k", lightness=((0.5, 0.6),), red=((0.5, 0.4),)),
+        ChannelMix(id="x", red=(0.8, 0.2, 0.0), hold_luminance=True),
         Restore(id="r", amount=0.5),
     )
     cast = recipe.casts[0].model_copy(

@@ -12,6 +12,7 @@ from nubilis.colour.profile import srgb
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import AnyPart, Mask
+from nubilis.mask.whole import Whole
 from nubilis.photo.picture import Photo
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.remedy.neutralise import Neutralise
@@ -40,6 +41,22 @@ def wall_photo(h: int = 200, w: int = 300, bits: int = 8) -> Photo:
     encoded = np.clip(wall * light, 0.0, 1.0) ** (1 / 2.2)
     codes = np.ascontiguousarray((encoded * (2**bits - 1) + 0.5).astype(f"uint{bits}"))
     return Photo(codes, srgb())
+
+
+def skin_with_noise(h: int = 160, w: int = 240) -> Photo:
+    """A cheek: shading from side to side, a blush that turns its hue, and noise in single pixels."""
+    rng = np.random.default_rng(11)
+    xs, ys = np.meshgrid(np.linspace(0.0, 1.0, w), np.linspace(0.0, 1.0, h))
+    blush = np.exp(-((xs - 0.6) ** 2 + (ys - 0.5) ** 2) / 0.05)[..., None]
+    skin = np.array([0.52, 0.33, 0.24]) * (0.6 + 0.6 * xs[..., None])
+    light = skin * (1.0 + blush * np.array([0.06, -0.08, -0.04]))
+    encoded = np.clip(light, 0.0, 1.0) ** (1 / 2.2) * 255 + rng.normal(0.0, 4.0, (h, w, 3))
+    return Photo(np.clip(np.rint(encoded), 0, 255).astype(np.uint8), srgb())
+
+
+def whole(remedy: Any) -> Cast:
+    """A cast of the whole photo with one remedy."""
+    return Cast(id="c", mask=Mask(parts=(Whole(id="m"),)), remedies=(remedy,))
 
 
 def any_range() -> Range:

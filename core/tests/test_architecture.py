@@ -6,7 +6,13 @@ from pathlib import Path
 
 CORE = Path(__file__).resolve().parents[1] / "nubilis"
 # What everything may use, and which of these each of them uses itself.
-BELOW = {"errors": set(), "arrays": {"errors"}, "kernels": set(), "cache": {"arrays"}}
+BELOW = {
+    "errors": set(),
+    "arrays": {"errors"},
+    "kernels": set(),
+    "cache": {"arrays"},
+    "cores": set(),
+}
 # A package, or a module at the root, may import from those listed, from itself, and from what lies below.
 ALLOWED = {
     "colour": set(),

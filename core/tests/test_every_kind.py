@@ -26,7 +26,17 @@ from .pictures import brush, recipe_for, wall_photo
 share = st.floats(0.0, 1.0)
 signed = st.floats(-1.0, 1.0)
 colour = st.tuples(*[st.floats(0.02, 0.8)] * 3)
+modest = st.tuples(*[st.floats(0.2, 0.4)] * 3)
 place = st.tuples(st.floats(0.0, 1.0), st.floats(0.0, 0.66))
+
+
+spot = st.tuples(st.floats(-0.2, 0.2), st.floats(-0.2, 0.2))
+row = st.tuples(*[st.floats(-0.5, 1.5)] * 3)
+bend = st.tuples(st.floats(0.2, 0.8), st.floats(0.2, 0.8)).map(lambda p: [p])
+
+
+def numbered(all_: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    return [{"id": str(i)} | one for i, one in enumerate(all_)]
 
 
 def strokes() -> Any:
@@ -39,16 +49,15 @@ def strokes() -> Any:
         },
         optional={"tone": colour},
     )
-    return st.lists(one, max_size=4).map(
-        lambda all_: [{"id": str(i)} | s for i, s in enumerate(all_)]
-    )
+    return st.lists(one, max_size=4).map(numbered)
 
 
 KINDS: dict[str, dict[str, Any]] = {
     "neutralise": {"follow": share, "soften": share},
     "match": {"follow": share, "hold_luminance": share},
     "shift": {"hue": st.floats(-60.0, 60.0), "saturation": signed, "luminance": st.floats(-0.2, 0.2)},
-    "even-out": {"target": colour, "hue": signed, "saturation": signed, "lightness": share},
+    # Evened towards a much stronger colour, a grey wall's noise becomes one of hues; views average that.
+    "even-out": {"target": modest, "hue": signed, "saturation": signed, "lightness": share},
     "recolour": {"target": colour, "variation": share, "lightness": share},
     "wash": {"strokes": strokes()},
     "glaze": {"target": colour},
@@ -58,6 +67,18 @@ KINDS: dict[str, dict[str, Any]] = {
     },
     "tone": {"exposure": st.floats(-1.0, 1.0), "contrast": signed, "local": signed, "detail": signed},
     "calm": {"colour": st.floats(0.0, 2.0), "lightness": st.floats(0.0, 2.0)},
+    "by-hue": {"points": st.lists(
+        st.fixed_dictionaries({
+            "hue": st.floats(0.0, 360.0), "turn": st.floats(-40.0, 40.0), "saturation": signed,
+            "light": st.floats(-0.2, 0.2),
+        }), max_size=3).map(numbered)},
+    "in-plane": {"points": st.lists(
+        st.fixed_dictionaries({
+            "start": spot, "end": spot, "light": st.floats(-0.2, 0.2),
+            "reach": st.sampled_from(("all", "dark", "light")),
+        }), max_size=3).map(numbered), "crossover": share},
+    "curves": {"lightness": bend, "red": bend, "black": bend},
+    "channel-mix": {"red": row, "green": row, "hold_luminance": st.booleans()},
     "restore": {"colour_only": st.booleans()},
 }  # fmt: skip
 # Those that leave luminance alone, with the settings that they have here.

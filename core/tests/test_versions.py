@@ -56,6 +56,14 @@ class Frozen(unittest.TestCase):
         again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
         self.assertEqual(again, document["casts"][0]["remedies"])
 
+    def test_kinds_that_came_with_version_5(self) -> None:
+        document = json.loads(frozen("version-5-kinds"))
+        recipe = read_recipe(frozen("version-5-kinds"))
+        kinds = [r.kind for r in recipe.casts[0].remedies]
+        self.assertEqual(kinds, ["by-hue", "in-plane", "curves", "channel-mix"])
+        again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
+        self.assertEqual(again, document["casts"][0]["remedies"])
+
     def test_early_documents_of_version_1_mean_what_they_meant(self) -> None:
         cast = read_recipe(frozen("version-1-early")).casts[0]
         reference = cast.pairs[0].reference

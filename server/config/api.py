@@ -23,6 +23,7 @@ from studio.http.pictures import router as pictures
 from studio.http.proofs import router as proofs
 from studio.http.reports import router as reports
 from studio.http.scopes import router as scopes
+from studio.http.shaping import router as shaping
 
 api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
 api.add_router("", accounts)
@@ -36,6 +37,7 @@ api.add_router("", past)
 api.add_router("", proofs)
 api.add_router("", reports)
 api.add_router("", scopes)
+api.add_router("", shaping)
 api.add_router("", colours)
 api.add_router("", delivery)
 api.add_router("", jobs)

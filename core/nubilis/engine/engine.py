@@ -208,6 +208,10 @@ class Engine:
         key = state, tuple(acting), mask
         return self._grains.get(key, measure)
 
+    def found_by(self, state: Settled, casts: Sequence[Cast], remedy: str, view: View) -> Floats:
+        """The photo as one remedy of the last of some casts finds it, (3, h, w). Raises PlaceError."""
+        return self._after(state, acting_before(casts, remedy), view)
+
     def guards(self, state: Settled, cast: Cast) -> AmountField | None:
         """Where the colours that a cast keeps lie on the settled photo, None without any."""
         places = tuple(g.sample.at for g in cast.guards if g.sample.at is not None)

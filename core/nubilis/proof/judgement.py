@@ -44,7 +44,16 @@ class Concern:
     its id."""
 
     kind: Literal[
-        "beyond", "kept", "skin", "clipped", "noise", "smooth", "edge", "steps", "contrary", "another"
+        "beyond",
+        "kept",
+        "skin",
+        "clipped",
+        "noise",
+        "smooth",
+        "edge",
+        "steps",
+        "contrary",
+        "another",
     ]
     text: str
     at: Place | None
@@ -164,7 +173,9 @@ def judge(change: Change, mask: Floats) -> list[Concern]:
     """What can be seen in the pixels under one cast's mask, (h, w) 0..1."""
     if float(mask.max(initial=0.0)) < 0.05:
         return []
-    found = [check(change, mask) for check in (_skin, _clipped, _noise, _smooth, _steps_seen, _edge)]
+    found = [
+        check(change, mask) for check in (_skin, _clipped, _noise, _smooth, _steps_seen, _edge)
+    ]
     return [concern for concern in found if concern is not None]
 
 

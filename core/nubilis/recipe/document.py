@@ -23,7 +23,7 @@ from nubilis.settle.base import Base
 from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
-VERSION: Literal[4] = 4  # whoever adds or changes a field raises it, with a step in versions.py
+VERSION: Literal[5] = 5  # whoever adds or changes a field raises it, with a step in versions.py
 MOST_CASTS = 52
 MOST_TOUCHED = 4.0  # how much of a cast a touch may say that a place carries
 Origin = Literal["made", "neutral", "library", "photo", "original"]
@@ -215,11 +215,11 @@ class Dismissed(Model):
 
 
 class Recipe(Model):
-    """Version 4. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
+    """Version 5. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
     whether the finder's question was, so that it is not asked again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
-    version: Literal[4] = VERSION
+    version: Literal[5] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()

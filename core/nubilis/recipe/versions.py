@@ -80,8 +80,14 @@ def _more_remedies(document: Document, keep: Keep) -> Document:
     return document
 
 
+def _colours_shaped(document: Document, keep: Keep) -> Document:
+    """4 -> 5: four kinds of remedies came that shape colours; what is not said of them rests."""
+    return document
+
+
 STEPS: dict[int, Callable[[Document, Keep], Document]] = {
     1: _masks_kept_apart,
     2: _nothing_touched,
     3: _more_remedies,
+    4: _colours_shaped,
 }

@@ -99,7 +99,7 @@ def _lay(stroke: WashStroke, cover: Floats, out: Floats) -> None:
     elif stroke.tone is not None:
         a, b = relative(stroke.tone)
         _lay_tone(cover, f32(a), f32(b), out)
-    else:
+    elif stroke.stops:
         out[STOPS + REACHES.index(stroke.reach)] += cover * np.float32(stroke.stops)
 
 

@@ -69,6 +69,7 @@ export type Scopes = Schemas['ScopesOut'];
 export type ScopePlane = Schemas['PlaneOut'];
 export type Light = Schemas['LightOut'];
 export type Grain = Schemas['GrainOut'];
+export type Shaping = Schemas['ShapingOut'];
 export type Dial = Schemas['Dial'];
 export type LibraryEntry = Schemas['ReferenceOut'];
 export type LibraryColour = Schemas['Reference'];

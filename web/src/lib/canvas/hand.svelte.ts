@@ -2,6 +2,7 @@ import type { Box, Remedy, Stroke, Vector } from '../api/types';
 import type { Held } from '../sample/sampler';
 import { same } from '../recipe/edit';
 import { descriptorOf } from '../remedy/descriptors';
+import { colourAt } from '../shaping/shape-reader.svelte';
 import { type Studio } from '../studio/studio.svelte';
 import {
   BRUSHING,
@@ -35,6 +36,8 @@ export class Hand {
   dragging = $state(false);
   /** The remedy as it was when a drag of its handles began. */
   turning = $state.raw<Remedy | null>(null);
+  /** The remedy before anything was taken hold of. */
+  #before: Remedy | null = null;
   /** The focus ring shows only to those who came by the keyboard: it must not lie round a judged picture. */
   byKeyboard = $state(false);
   /** Whether the pointer is down with a drawing tool. */
@@ -87,7 +90,7 @@ export class Hand {
       this.#last = at;
       this.#clicked = event.button === 0 && !this.panning ? place : null;
     } else if (this.studio.tool === 'turn') {
-      this.#startTurn(at);
+      this.#startTurn(at, place);
     } else if (this.studio.tool === 'touch') {
       this.#last = at;
       if (this.stage.onPhoto(place)) this.studio.touching.press(place);
@@ -147,7 +150,7 @@ export class Hand {
     this.#corner = null;
     if (this.#pressed) this.studio.drawing.up();
     this.#pressed = false;
-    if (this.turning) this.#endTurn();
+    this.#endTurn();
     this.studio.touching.release();
     if (this.#collecting) {
       const { places, how } = this.#collecting;
@@ -216,9 +219,26 @@ export class Hand {
     this.studio.touching.release();
   }
 
-  #startTurn(at: Point): void {
+  /** place: on the photo, where some remedies take hold of a colour first. */
+  #startTurn(at: Point, place?: Vector): void {
     this.#last = at;
-    this.turning = this.studio.remedy ?? null;
+    const from = this.studio.remedy;
+    this.#before = from ?? null;
+    if (from && place && descriptorOf(from).grab) void this.#grab(from, place);
+    else this.turning = this.#before;
+  }
+
+  /** The drag goes on from there when the engine has said which colour it is; or is over by then. */
+  async #grab(from: Remedy, place: Vector): Promise<void> {
+    if (!this.stage.onPhoto(place)) return;
+    await this.studio.attempt(async () => {
+      const colour = await colourAt(this.studio, place);
+      const held = colour && descriptorOf(from).grab?.(from, colour);
+      if (!held || this.studio.remedy?.id !== from.id) return;
+      const over = this.#before === null;
+      this.studio.changeRemedy(() => held, over);
+      if (!over) this.turning = held;
+    });
   }
 
   /** From where the drag began, so that what it comes to does not depend on its way. */
@@ -228,8 +248,8 @@ export class Hand {
   }
 
   #endTurn(): void {
-    const changed = !same(this.turning, this.studio.remedy);
-    this.turning = null;
+    const changed = this.turning && !same(this.#before, this.studio.remedy);
+    this.turning = this.#before = null;
     if (changed) this.studio.commit();
   }
 

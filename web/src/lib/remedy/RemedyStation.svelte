@@ -83,17 +83,19 @@
   {#if cast}
     <div class="remedies grid h-full gap-x-4 gap-y-2">
       <div class="min-h-0 overflow-y-auto"><RemedyList {cast} /></div>
-      <div class="min-h-0 min-w-0 overflow-y-auto">
-        {#if choosing}
-          <RemedyChooser onchoose={add} onleave={() => (choosing = false)} />
-        {:else if studio.tool === 'touch'}
-          <TouchPanel />
-        {:else if remedy}
-          {#key remedy.id}<RemedySettings {remedy} />{/key}
-        {:else}
-          <p class="text-ink2">Nothing is done about this cast. Add a remedy.</p>
-        {/if}
-      </div>
+      {#key choosing || remedy?.id}
+        <div class="min-h-0 min-w-0 overflow-y-auto">
+          {#if choosing}
+            <RemedyChooser onchoose={add} onleave={() => (choosing = false)} />
+          {:else if studio.tool === 'touch'}
+            <TouchPanel />
+          {:else if remedy}
+            <RemedySettings {remedy} />
+          {:else}
+            <p class="text-ink2">Nothing is done about this cast. Add a remedy.</p>
+          {/if}
+        </div>
+      {/key}
     </div>
   {:else}
     <p class="text-ink2">The cast is taken off here, as much of it as each place carries.</p>

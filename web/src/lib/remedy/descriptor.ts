@@ -39,6 +39,8 @@ export interface RemedyDescriptor {
   ticks?: [string, string][];
   /** What a drag on the photo does, for the button and while nothing is dragged yet. */
   dragHint: string;
+  /** The remedy with what a drag takes hold of: of the colour at the place, OKLab lightness, a, b. */
+  grab?: (remedy: Remedy, colour: [number, number, number]) => Remedy;
   /** The remedy after a drag of so many CSS pixels. other: with Shift. */
   dragged: (remedy: Remedy, by: [number, number], other: boolean) => Remedy;
   /** What a drag has come to. */

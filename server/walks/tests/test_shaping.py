@@ -1,0 +1,167 @@
+"""Colours shaped by hue, in the plane, by curves and by mixing, each ending in pixels."""
+
+import numpy as np
+from playwright.sync_api import Locator, expect
+
+from nubilis.mask.whole import Whole
+from walks.tests.remedy_bench import RemedyCase, begin
+from walks.tests.test_real_work import apart, hue, light
+
+GARDEN = "Garden show under the lime tree"
+LEAVES, SHADE, BOOTH, SKIRT = (95, 190), (1150, 120), (620, 130), (960, 640)
+
+
+class Shaping(RemedyCase):
+    photos = (GARDEN,)
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.work_on(GARDEN)
+        begin(self.row, Whole(id="w"))
+        self.open()
+
+    def drag_colour(
+        self, place: tuple[int, int], dx: float, dy: float, shift: bool = False
+    ) -> None:
+        """A colour of the photo taken hold of and dragged by so many pixels of the screen."""
+        x, y = self.screen.at(*place)
+        told = self.page.get_by_text("Drag a ", exact=False).first
+        expect(told).to_be_visible()
+        self.page.mouse.move(x, y)
+        with self.page.expect_response("**/shaping"):
+            self.page.mouse.down()
+        expect(told).to_have_count(0)
+        if shift:
+            self.page.keyboard.down("Shift")
+        self.page.mouse.move(x + dx, y + dy, steps=5)
+        self.page.mouse.up()
+        if shift:
+            self.page.keyboard.up("Shift")
+        self.screen.wait_saved()
+
+    def sheet(self, name: str) -> dict[str, float]:
+        """Where an instrument stands, once the engine has told what lies on it."""
+        sheet = self.page.get_by_role("group", name=name)
+        sheet.scroll_into_view_if_needed()
+        box = sheet.bounding_box()
+        assert box is not None
+        return dict(box)
+
+    def number(self, label: str) -> Locator:
+        return self.page.get_by_label(f"{label}, number", exact=True)
+
+    def test_leaves_turn_by_hue_and_greys_stay(self) -> None:
+        leaves, booth = (self.screen.pixel(*p) for p in (LEAVES, BOOTH))
+        with self.page.expect_response("**/shaping"):
+            self.add("By hue")
+        self.page.get_by_role("button", name="Drag on photo").click()
+        self.drag_colour(LEAVES, -140.0, 0.0)
+        (remedy,) = self.remedies()
+        (point,) = remedy["points"]
+        self.assertAlmostEqual(point["turn"], -35.0, delta=3.0)
+        self.assertLess(hue(self.screen.pixel(*LEAVES)), hue(leaves) - 15.0)
+        np.testing.assert_allclose(self.screen.pixel(*BOOTH), booth, atol=4.0)
+        expect(self.page.get_by_role("slider", name="Hue ")).to_have_count(1)
+        self.set("Hue point, sat.", "-100")
+        pale = self.screen.pixel(*LEAVES)
+        self.assertLess(pale.max() - pale.min(), 0.5 * (leaves.max() - leaves.min()))
+        self.page.get_by_role("button", name="Let go").click()
+        self.screen.wait_saved()
+        np.testing.assert_allclose(self.screen.pixel(*LEAVES), leaves, atol=1.0)
+
+    def test_a_hue_is_taken_hold_of_on_the_sheet_and_by_keys(self) -> None:
+        with self.page.expect_response("**/shaping"):
+            self.add("By hue")
+        self.page.get_by_role("radio", name="saturation").click()
+        box = self.sheet("Hues: press to take hold of one")
+        x, y = box["x"] + box["width"] * 130 / 360, box["y"] + box["height"] / 2
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x, y + box["height"] / 4, steps=4)
+        self.page.mouse.up()
+        self.screen.wait_saved()
+        expect(self.number("Hue point, sat.")).to_have_value("-50 %")
+        self.page.get_by_role("slider", name="Hue ").press("ArrowDown")
+        self.screen.wait_saved()
+        expect(self.number("Hue point, sat.")).to_have_value("-52 %")
+        self.page.get_by_role("slider", name="Hue ").press("Delete")
+        self.screen.wait_saved()
+        self.assertEqual(self.remedies()[0]["points"], [])
+
+    def test_summer_to_autumn_with_dark_and_light_apart(self) -> None:
+        lit, shade, skirt = (self.screen.pixel(*p) for p in (LEAVES, SHADE, SKIRT))
+        with self.page.expect_response("**/shaping"):
+            self.add("In the plane")
+        self.page.get_by_role("button", name="Drag on photo").click()
+        self.page.get_by_role("radio", name="all tones").wait_for()
+        self.drag_colour(SKIRT, 0.0, 0.0)  # pinned
+        self.drag_colour(LEAVES, 160.0, -20.0)
+        autumn = self.screen.pixel(*LEAVES)
+        self.assertLess(hue(autumn), hue(lit) - 25.0)
+        self.assertLess(apart(self.screen.pixel(*SKIRT), skirt), 6.0)
+        (remedy,) = self.remedies()
+        self.assertEqual(len(remedy["points"]), 2)
+        self.page.get_by_role("radio", name="dark").click()
+        box = self.sheet("Colours in the a-b plane")
+        # A dark green, taken hold of on the sheet and drawn towards blue.
+        x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.35
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x, y + box["height"] * 0.3, steps=5)
+        self.page.mouse.up()
+        self.screen.wait_saved()
+        self.assertEqual(self.remedies()[0]["points"][-1]["reach"], "dark")
+        expect(self.number("Crossover of dark and light")).to_be_visible()
+        self.assertGreater(np.abs(self.screen.pixel(*SHADE) - shade).max(), 3.0)
+
+    def test_where_the_plane_would_fold_is_told(self) -> None:
+        with self.page.expect_response("**/shaping"):
+            self.add("In the plane")
+        box = self.sheet("Colours in the a-b plane")
+
+        def across(start: float, end: float) -> None:
+            y = box["y"] + box["height"] * 0.4
+            self.page.mouse.move(box["x"] + box["width"] * start, y)
+            self.page.mouse.down()
+            self.page.mouse.move(box["x"] + box["width"] * end, y, steps=5)
+            self.page.mouse.up()
+            self.screen.wait_saved()
+
+        across(0.25, 0.8)
+        across(0.7, 0.12)
+        expect(self.page.get_by_role("status").filter(has_text="would fold")).to_be_visible()
+
+    def test_a_curve_lifts_what_is_dark_and_is_straightened(self) -> None:
+        shade, skirt = (self.screen.pixel(*p) for p in (SHADE, SKIRT))
+        with self.page.expect_response("**/shaping"):
+            self.add("Curves")
+        box = self.sheet("Curve: press to bend it")
+        x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.7
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x, y - box["height"] * 0.2, steps=5)
+        self.page.mouse.up()
+        self.screen.wait_saved()
+        self.assertGreater(light(self.screen.pixel(*SHADE)), light(shade) + 3.0)
+        self.page.get_by_role("radio", name="yellow").click()
+        self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.7)
+        self.screen.wait_saved()
+        less_yellow = self.screen.pixel(*SKIRT)
+        self.assertGreater(less_yellow[2] / less_yellow[0], skirt[2] / skirt[0])
+        self.page.get_by_role("button", name="Straighten yellow").click()
+        self.screen.wait_saved()
+        self.page.get_by_role("radio", name="light", exact=True).click()
+        self.page.get_by_role("button", name="Straighten lightness").click()
+        self.screen.wait_saved()
+        np.testing.assert_allclose(self.screen.pixel(*SHADE), shade, atol=1.0)
+
+    def test_channels_are_mixed_and_greys_stay_grey(self) -> None:
+        leaves, booth = (self.screen.pixel(*p) for p in (LEAVES, BOOTH))
+        self.add("Mix")
+        self.set("New red, of green", "60")
+        self.assertLess(hue(self.screen.pixel(*LEAVES)), hue(leaves) - 10.0)
+        np.testing.assert_allclose(self.screen.pixel(*BOOTH), booth, atol=12.0)
+        self.page.get_by_label("Greys stay grey").uncheck()
+        self.screen.wait_saved()
+        warm = self.screen.pixel(*BOOTH)
+        self.assertGreater(warm[0] - warm[2], 20.0)
