@@ -1,4 +1,4 @@
-"""The command line: find, fix, apply, measure."""
+"""The command line: find, fix, apply, table, measure."""
 
 import argparse
 import json
@@ -21,15 +21,19 @@ from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
 from nubilis.find.field import Words
 from nubilis.find.finding import Finding
 from nubilis.find.look import look
+from nubilis.look.cube import write_cube
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
 from nubilis.planning import Point, plan_fix, read_mask
 from nubilis.proof.casts import prove
+from nubilis.proof.colour_table import SIZES, colour_table
 from nubilis.proof.compare import compare
 from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_file, write_file
+from nubilis.recipe.kinds import letter
+from nubilis.remedy.look import Look
 
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
@@ -61,8 +65,10 @@ def _parser() -> argparse.ArgumentParser:
     apply.add_argument("recipe", type=Path)
     apply.add_argument("photos", type=Path, nargs="+")
     apply.add_argument("--out-dir", type=Path, required=True)
+    apply.add_argument("--look", type=Path)
     apply.add_argument("--format", choices=("jpeg", "png", "png16", "tiff16"))
     apply.set_defaults(run=_apply)
+    _table_arguments(verbs.add_parser("table", help="the colour part as a .cube table"))
     measure = verbs.add_parser("measure", help="what moved between two pictures")
     measure.add_argument("before", type=Path)
     measure.add_argument("after", type=Path)
@@ -239,12 +245,43 @@ def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> R
 
 def _apply(options: argparse.Namespace) -> None:
     recipe, assets = read_file(_read_bytes(options.recipe))
+    if options.look:
+        table = assets.keep_table(_read_bytes(options.look), options.look.stem[:120])
+        recipe = recipe.model_copy(update={"look": Look(table=table)})
     options.out_dir.mkdir(parents=True, exist_ok=True)
     for path in options.photos:
         photo = read_photo(path)
         file_format = options.format or default_format(photo)
         delivered = Engine(photo, assets=assets).deliver(recipe, in_place=True)
         write_photo(options.out_dir / (path.stem + SUFFIX[file_format]), delivered, file_format)
+
+
+def _table_arguments(table: argparse.ArgumentParser) -> None:
+    table.add_argument("recipe", type=Path)
+    table.add_argument("photo", type=Path)
+    table.add_argument("--out", type=Path, required=True)
+    table.add_argument("--size", type=int, choices=SIZES, default=33)
+    table.add_argument("--cast", metavar="LETTER")
+    table.set_defaults(run=_table)
+
+
+def _table(options: argparse.Namespace) -> None:
+    recipe, assets = read_file(_read_bytes(options.recipe))
+    engine = Engine(read_photo(options.photo), assets=assets)
+    cast = None
+    if options.cast:
+        letters = {letter(i): c.id for i, c in enumerate(recipe.casts)}
+        cast = letters.get(options.cast.upper())
+        if cast is None:
+            raise NubilisError(f"the recipe has no cast {options.cast[:20]}")
+    made = colour_table(engine, recipe, cast, options.size)
+    try:
+        options.out.write_bytes(write_cube(made.cube))
+    except OSError as error:
+        raise PhotoError(f"cannot write {options.out}: {error.strerror}") from error
+    print(f"largest {made.largest:.2f}, mean {made.mean:.3f} CIEDE2000 to the engine")
+    if made.left_out:
+        print(f"not in the table: {', '.join(made.left_out)}")
 
 
 def _measure(options: argparse.Namespace) -> None:

@@ -34,3 +34,7 @@ class LibraryError(NubilisError):
 
 class ChoiceError(NubilisError):
     """An answer that the finder did not offer."""
+
+
+class TableError(NubilisError):
+    """A table of colours that cannot be used."""

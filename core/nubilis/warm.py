@@ -6,6 +6,7 @@ from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
 from nubilis.find.look import look
+from nubilis.library.looks import OWN, own_table
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import Mask
@@ -22,6 +23,7 @@ from nubilis.planning import plan_fix
 from nubilis.proof.casts import prove
 from nubilis.proof.compare import compare
 from nubilis.proof.scopes import scopes
+from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Recipe, Touch
 from nubilis.remedy.by_hue import ByHue, HuePoint
 from nubilis.remedy.calm import Calm
@@ -30,6 +32,7 @@ from nubilis.remedy.curves import Curves
 from nubilis.remedy.even_out import EvenOut
 from nubilis.remedy.glaze import Glaze
 from nubilis.remedy.in_plane import Held, InPlane
+from nubilis.remedy.look import Look as PhotoLook
 from nubilis.remedy.match import Match
 from nubilis.remedy.recolour import Recolour
 from nubilis.remedy.restore import Restore
@@ -46,7 +49,8 @@ def warm(bits: int) -> None:
     """Run a small job at one bit depth."""
     top = 2**bits - 1
     codes = np.random.default_rng(1).integers(0, top, SIZE).astype(f"uint{bits}")
-    engine = Engine(Photo(codes, srgb()))
+    files = Bundle()
+    engine = Engine(Photo(codes, srgb()), assets=files)
     recipe = plan_fix(engine, [(20.0, 20.0)], guards=[(60.0, 60.0)])
     any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
     parts = (
@@ -97,7 +101,8 @@ def warm(bits: int) -> None:
             "touches": (Touch(id="t", at=(0.3, 0.2), amount=0.5),),
         }
     )
-    recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0))
+    laid = PhotoLook(table=files.keep_table(own_table(OWN[0].name)))
+    recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0), look=laid)
     for show in Show:
         display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
     display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)

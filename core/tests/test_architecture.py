@@ -20,15 +20,19 @@ ALLOWED = {
     "cast": {"colour", "photo"},
     "settle": {"colour", "recipe"},
     "mask": {"colour", "photo", "recipe"},
-    "remedy": {"cast", "colour", "mask", "photo", "recipe", "settle"},
-    "recipe": {"cast", "colour", "mask", "photo", "remedy", "settle"},
-    "library": {"colour", "recipe"},
-    "engine": {"cast", "colour", "mask", "photo", "recipe", "remedy", "settle"},
-    "proof": {"cast", "colour", "engine", "mask", "photo", "recipe", "remedy", "settle"},
+    "look": {"colour"},
+    "remedy": {"cast", "colour", "look", "mask", "photo", "recipe", "settle"},
+    "recipe": {"cast", "colour", "look", "mask", "photo", "remedy", "settle"},
+    "library": {"colour", "look", "recipe", "remedy"},
+    "engine": {"cast", "colour", "look", "mask", "photo", "recipe", "remedy", "settle"},
+    "proof": {"cast", "colour", "engine", "look", "mask", "photo", "recipe", "remedy", "settle"},
     "find": {"cast", "colour", "engine", "mask", "photo", "proof", "recipe", "remedy", "settle"},
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
-    "cli": {"cast", "engine", "find", "photo", "planning", "proof", "recipe"},
-    "warm": {"colour", "engine", "find", "mask", "photo", "planning", "proof", "recipe", "remedy", "settle"},
+    "cli": {"cast", "engine", "find", "look", "photo", "remedy", "planning", "proof", "recipe"},
+    "warm": {
+        "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",
+        "settle",
+    },
 }  # fmt: skip
 
 

@@ -10,8 +10,10 @@ from pathlib import Path
 import numpy as np
 
 from nubilis.cli import main
+from nubilis.look.cube import read_cube
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo
+from nubilis.recipe.document import Recipe
 
 from .pictures import file_of, wall_photo
 
@@ -89,6 +91,38 @@ class CommandLine(unittest.TestCase):
         fixed = read_photo(self.folder / "out.png")
         self.assertEqual(done.bits, 16)
         np.testing.assert_array_equal(done.codes // 257, fixed.codes)
+
+    def test_a_treatment_s_colours_as_a_table_and_as_the_look_of_another_photo(self) -> None:
+        self.fix("--recipe-out", self.folder / "recipe.json")
+        table, done = self.folder / "colours.cube", self.folder / "looked"
+        code, out, err = self.run_cli(
+            "table",
+            self.folder / "recipe.json",
+            self.photo,
+            "--out",
+            table,
+            "--size",
+            17,
+            "--cast",
+            "a",
+        )
+        self.assertEqual((code, err), (0, ""))
+        self.assertRegex(out, r"largest \d+\.\d\d, mean \d\.\d{3} CIEDE2000")
+        self.assertIn("not in the table: masks, amounts", out)
+        self.assertEqual(read_cube(table.read_bytes()).size, 17)
+        empty = self.folder / "empty.json"
+        empty.write_text(Recipe().model_dump_json())
+        code, _, err = self.run_cli(
+            "apply", empty, self.photo, "--out-dir", done, "--look", table, "--format", "png"
+        )
+        self.assertEqual((code, err), (0, ""))
+        moved = read_photo(done / "wall.png").codes.astype(int) - wall_photo().codes
+        self.assertGreater(int(np.abs(moved).max()), 5)
+        self.refused("no cast q", "table", self.folder / "recipe.json", self.photo,
+                     "--out", table, "--cast", "q")  # fmt: skip
+        broken = self.folder / "broken.cube"
+        broken.write_text("LUT_3D_SIZE 2\n0 0 0\n")
+        self.refused("asks for 8", "apply", empty, self.photo, "--out-dir", done, "--look", broken)
 
     def test_measure(self) -> None:
         self.fix()

@@ -6,8 +6,10 @@ from nubilis.mask.brush import Brush
 from nubilis.mask.combine import Mask
 from nubilis.mask.oval import Oval
 from nubilis.mask.refine import Refine
+from nubilis.recipe.asset import TableFile
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Cast, Dismissed, Guard, Pair, Recipe, Sample
+from nubilis.remedy.look import Look
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.shift import Shift
 from nubilis.settle.base import Base
@@ -42,6 +44,18 @@ class Words(unittest.TestCase):
         self.assertIn("Base: exposure 0 EV → 0.5 EV", told)
         self.assertIn("Base: switched off", told)
         self.assertTrue(any(t.endswith("5200 K") for t in told), told)
+
+    def test_the_look(self) -> None:
+        look = Look(table=TableFile(sha256="a" * 64, name="Matinee"))
+        bare, laid = Recipe(), Recipe(look=look)
+        thinner = Recipe(look=look.model_copy(update={"amount": 0.4}))
+        other = Recipe(look=Look(table=TableFile(sha256="b" * 64, name="Plaster")))
+        self.assertEqual(differences(bare, laid), ["Look Matinee laid"])
+        self.assertEqual(differences(laid, bare), ["Look Matinee taken away"])
+        self.assertEqual(differences(laid, thinner), ["Look: amount 100 % → 40 %"])
+        self.assertEqual(differences(laid, other), ["Look Plaster laid"])
+        after = cast(after_look=True)
+        self.assertEqual(self.told(cast(), after), ["put after the look"])
 
     def test_samples(self) -> None:
         pair = Pair(id="p", tainted=RED)

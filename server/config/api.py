@@ -16,6 +16,7 @@ from shoots.api import router as shoots
 from studio.http.colours import router as colours
 from studio.http.copies import router as copies
 from studio.http.findings import router as looks
+from studio.http.looks import router as tables
 from studio.http.masks import router as masks
 from studio.http.past import router as past
 from studio.http.photo import router as studio
@@ -31,6 +32,7 @@ api.add_router("", shoots)
 api.add_router("", studio)
 api.add_router("", pictures)
 api.add_router("", copies)
+api.add_router("", tables)
 api.add_router("", looks)
 api.add_router("", masks)
 api.add_router("", past)

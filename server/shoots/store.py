@@ -15,7 +15,8 @@ from django.conf import settings
 from django.db import transaction
 
 from nubilis.errors import RecipeError
-from nubilis.recipe.asset import Asset, asset_of, nowhere
+from nubilis.look.cube import read_cube
+from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere
 from shoots.files import written_whole
 from shoots.models import Photo, Stored, Use
 
@@ -59,6 +60,15 @@ def keep_asset(data: bytes, photo: Photo) -> Asset:
     with _held(ASSET, asset.sha256, len(data), lambda to: to.write_bytes(data)) as row:
         Use.objects.get_or_create(stored=row, photo=photo)
     return asset
+
+
+def keep_table(data: bytes, name: str, photo: Photo) -> TableFile:
+    """Keep a .cube table for a photo's recipe. Raises TableError."""
+    read_cube(data)
+    content = hashlib.sha256(data).hexdigest()
+    with _held(ASSET, content, len(data), lambda to: to.write_bytes(data)) as row:
+        Use.objects.get_or_create(stored=row, photo=photo)
+    return TableFile(sha256=content, name=name)
 
 
 def use_assets(photo: Photo, assets: Iterable[str]) -> None:

@@ -17,19 +17,22 @@ from nubilis.cast.field import AmountField
 from nubilis.cast.guard import guard_field
 from nubilis.cores import each_on_one_core
 from nubilis.engine.grain import measure_grain
-from nubilis.engine.reading import Reading
+from nubilis.engine.reading import Reading, look_of
 from nubilis.engine.treatment import Pass, Treated, treat
 from nubilis.errors import RecipeError
+from nubilis.look.cube import Cube, read_cube
 from nubilis.mask.combine import Mask
 from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.mask.sight import Sight
+from nubilis.mask.whole import Whole
 from nubilis.photo.grey import read_grey
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
 from nubilis.photo.sampling import encode_changes
 from nubilis.recipe.asset import Asset, Resolver, nowhere
 from nubilis.recipe.document import Cast, Recipe, Sample
+from nubilis.remedy.look import Look
 from nubilis.remedy.remedy import Drawing, Evidence, Grain, Statistic
 from nubilis.settle.state import AS_IT_CAME, Settled
 
@@ -39,6 +42,7 @@ PICTURE_BYTES = 200 * 2**20  # of mask pictures, as code values
 TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
 _PLANS_KEPT = 24
 _MEASURED_KEPT = 48
+_TABLES_KEPT = 16
 
 
 class Engine:
@@ -59,6 +63,7 @@ class Engine:
         self._guards: Cache[AmountField] = Cache(_MEASURED_KEPT)
         self._grains: Cache[Grain | None] = Cache(_MEASURED_KEPT)
         self._found: Cache[Trace] = Cache(TRACE_BYTES, lambda trace: trace.planes.nbytes)
+        self._tables: Cache[Cube] = Cache(_TABLES_KEPT)
         self._pictures: Cache[Codes] = Cache(PICTURE_BYTES, lambda codes: codes.nbytes)
         self._planning, self._decoding = threading.RLock(), threading.Lock()
 
@@ -246,6 +251,14 @@ class Engine:
         casts = casts_until(recipe, cast_id)
         return self._looking(recipe.state).amounts(casts, view) if casts else []
 
+    def table(self, sha256: str) -> Cube:
+        """A table that a recipe refers to, read once. Raises RecipeError, TableError."""
+        return self._tables.get(sha256, lambda: read_cube(self._assets(sha256)))
+
+    def _looked(self, look: Look, rgb: Floats) -> Floats:
+        """A picture (3, h, w) with the photo's look."""
+        return look.seen(rgb, np.ones(rgb.shape[1:], np.float32), self.table(look.table.sha256))
+
     def passes(self, state: Settled, casts: Sequence[Cast]) -> tuple[Pass, ...]:
         """The passes of the last of some active casts."""
         return self._plan(state, casts)[0]
@@ -257,6 +270,8 @@ class Engine:
 
         def plan() -> tuple[tuple[Pass, ...], Treated]:
             _, before = self._plan(state, casts[:-1])
+            if look := look_of(casts[-1]):
+                return (), before.looked(partial(self._looked, look))
             untouched = casts[-1].model_copy(update={"touches": ()})
             first = partial(self._solved.get, _said(state, [*casts[:-1], untouched]))
             return treat(casts[-1], self.mask(casts[-1].mask, view, state), before, first)
@@ -381,8 +396,17 @@ def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, sli
 
 
 def active_casts(recipe: Recipe) -> list[Cast]:
-    """Casts that do something, switched on and with a remedy that is, as the base shows their samples."""
-    return [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
+    """Casts that do something, switched on and with a remedy that is, as the base shows their samples, in the
+    order in which they act; the photo's look, where it acts, is among them as a cast of all of it."""
+    acting = [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
+    before, after = ([c for c in acting if c.after_look == later] for later in (False, True))
+    if recipe.look is None or not recipe.look.acts:
+        return [*before, *after]
+    # Not validated: no recipe has such a cast.
+    over_all = Mask(parts=(Whole(id="whole"),))
+    remedies: tuple[Any, ...] = (recipe.look,)
+    look = Cast.model_construct(id="look", mask=over_all, remedies=remedies)
+    return [*before, look, *after]
 
 
 def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:

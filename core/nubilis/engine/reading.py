@@ -11,17 +11,20 @@ from typing import Any, Protocol
 from nubilis.arrays import Codes, Floats
 from nubilis.cast.field import AmountField, read_amount
 from nubilis.engine.treatment import Pass
+from nubilis.look.cube import Cube
 from nubilis.mask.combine import Lent, Mask
 from nubilis.mask.edges import Trace
 from nubilis.mask.part import Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast
+from nubilis.remedy.look import Look
 from nubilis.remedy.remedy import (
     Drawing,
     Evidence,
     Grain,
     Ground,
+    Remedy,
     Statistic,
     applied_in_order,
 )
@@ -55,6 +58,14 @@ class Known(Protocol):
     def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None: ...
 
     def measured(self, statistic: Statistic, state: Settled, mask: Mask) -> Any: ...
+
+    def table(self, sha256: str) -> Cube: ...
+
+
+def look_of(cast: Cast) -> Look | None:
+    """The photo's look, where a cast stands for it: the engine takes it for a cast of all of the photo."""
+    remedies: Sequence[Remedy] = cast.remedies
+    return next((r for r in remedies if isinstance(r, Look)), None)
 
 
 @dataclass(frozen=True, eq=False)
@@ -138,6 +149,14 @@ class Reading:
 
             return self.keep(("drawn", drawing, self.state, view), make)
 
+        def before_look() -> Floats | None:
+            at = next((i for i, c in enumerate(casts) if look_of(c)), None)
+            if at is None:
+                return None
+            chain = [casts[: i + 1] for i in range(at)]
+            key = "before look", self.state, tuple(casts[:at]), view
+            return self.keep(key, lambda: self.in_turn(chain, view))
+
         return Ground(
             came=self.came(view),
             settled=before,
@@ -147,6 +166,8 @@ class Reading:
             read=read,
             drawn=drawn,
             grain_for=lambda remedy: self.known.grain(self.state, casts, remedy),
+            before_look=before_look,
+            table=self.known.table,
             to_device=self.known.to_device,
             view=view,
             scale=view.long_edge / max(self.known.size),

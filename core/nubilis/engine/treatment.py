@@ -46,12 +46,16 @@ class Pass:
         return self._between.get(share, lambda: AmountField(one + np.float32(share) * (two - one)))
 
 
+Here = tuple[slice, slice]
+Change = Callable[[Floats, Here], Floats]  # of colours (3, h, w) that lie there
+
+
 @dataclass(frozen=True, eq=False)
 class Treated:
     """The analysis picture after full treatment so far, and where and how it was changed."""
 
     rgb: Floats
-    changes: tuple[tuple[Floats, Floats, tuple[float, float]], ...] = ()
+    changes: tuple["Change", ...] = ()
 
     def colour_at(
         self, at: tuple[float, float], rgb: Sequence[float]
@@ -60,14 +64,23 @@ class Treated:
         x, y = pixel_at(at, self.rgb.shape[1:])
         colour = np.array(rgb, dtype=np.float32).reshape(3, 1, 1)
         here = np.s_[y : y + 1, x : x + 1]
-        for mask, amount, shift in self.changes:
-            colour = take_off(colour, mask[here], amount[here], shift)
+        for change in self.changes:
+            colour = change(colour, here)
         red, green, blue = (float(v) for v in colour.ravel())
         return red, green, blue
 
     def taken_off(self, mask: Floats, amount: Floats, shift: tuple[float, float]) -> "Treated":
-        changed = take_off(self.rgb, mask, amount, shift)
-        return Treated(changed, (*self.changes, (mask, amount, shift)))
+        def off(rgb: Floats, here: Here) -> Floats:
+            return take_off(rgb, mask[here], amount[here], shift)
+
+        return self._then(off)
+
+    def looked(self, seen: Callable[[Floats], Floats]) -> "Treated":
+        """With a look over all of it."""
+        return self._then(lambda rgb, _: seen(rgb))
+
+    def _then(self, change: "Change") -> "Treated":
+        return Treated(change(self.rgb, np.s_[:, :]), (*self.changes, change))
 
 
 def treat(

@@ -43,9 +43,11 @@ class Outcome:
 
     @cached_property
     def lab(self) -> tuple[Floats, Floats]:
-        """CIELAB D50 (3, h, w) of the settled photo and of the treated one."""
-        before = self.engine.settled(self.view, self.recipe.state)
-        return lab_planes(before), lab_planes(self.engine.render(self.recipe, self.view))
+        """CIELAB D50 (3, h, w) of the photo with base and look alone, and of the treated one."""
+        before, after = (
+            self.engine.render(r, self.view) for r in (self.recipe.uncast, self.recipe)
+        )
+        return lab_planes(before), lab_planes(after)
 
     @cached_property
     def moved(self) -> Floats:
@@ -139,9 +141,8 @@ class Outcome:
 
     def _newly_clipped(self) -> npt.NDArray[np.bool_]:
         rows, columns = self.area
-        before = self.engine.settled(self.view, self.recipe.state)
-        after = self.engine.render(self.recipe, self.view)
-        was, now = (self._clipped(v[:, rows, columns]) for v in (before, after))
+        pictures = (self.engine.render(r, self.view) for r in (self.recipe.uncast, self.recipe))
+        was, now = (self._clipped(v[:, rows, columns]) for v in pictures)
         return now & ~was
 
     def _clipped(self, rgb: Floats) -> npt.NDArray[np.bool_]:

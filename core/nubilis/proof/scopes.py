@@ -55,7 +55,7 @@ def scopes(engine: Engine, recipe: Recipe, area: Area = Area(), zoom: float = 1.
     Raises PlaceError."""
     view = View.fit(engine.photo, EDGE)
     weight = _weight(engine, recipe, area, view)
-    pictures = engine.settled(view, recipe.state), engine.render(recipe, view)
+    pictures = [engine.render(r, view) for r in (recipe.uncast, recipe)]
     codes = [_codes(rgb) for rgb in pictures]
     chroma = [_chroma(c) for c in codes]
     lab = [lab_planes(np.maximum(rgb, 0.0)) for rgb in pictures]
@@ -114,7 +114,7 @@ def _skin(
     engine: Engine, recipe: Recipe, area: Area, weight: Floats, lab: Floats, chroma: list[Floats]
 ) -> Skin | None:
     if area.skin_at is not None:
-        before, now = (_angle_at(engine, area.skin_at, r) for r in (recipe.bare, recipe))
+        before, now = (_angle_at(engine, area.skin_at, r) for r in (recipe.uncast, recipe))
         return Skin(before, now, 1.0)
     like = skin_like(lab) * weight
     share = float(like.sum() / max(float(weight.sum()), 1e-9))

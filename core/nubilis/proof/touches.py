@@ -111,6 +111,8 @@ def _alone(
         # Strokes and noise are of places: a colour by itself has none.
         drawn=lambda _: None,
         grain_for=lambda _: None,
+        before_look=lambda: None,
+        table=engine.table,
         to_device=engine.to_device,
         view=ONE_PIXEL,
         scale=1.0,
@@ -123,7 +125,7 @@ def _colours(engine: Engine, recipe: Recipe, cast_id: str) -> list[PhotoColour]:
     view, profile = engine.analysis_view, engine.photo.profile
     before, after = (
         rgb[:, ::EVERY, ::EVERY].reshape(3, -1)
-        for rgb in (engine.settled(view, recipe.state), engine.render(recipe, view))
+        for rgb in (engine.render(r, view) for r in (recipe.uncast, recipe))
     )
     groups = _gathered(before)
     means = [(before[:, g].mean(axis=1), after[:, g].mean(axis=1)) for g in groups]

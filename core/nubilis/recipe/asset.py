@@ -1,4 +1,4 @@
-"""Pictures that a recipe refers to by their content, and does not carry itself."""
+"""Files that a recipe refers to by their content, and does not carry itself: mask pictures and tables."""
 
 import base64
 import binascii
@@ -9,11 +9,20 @@ from typing import Annotated
 from pydantic import Field
 
 from nubilis.errors import RecipeError
+from nubilis.look.cube import read_cube
 from nubilis.photo.grey import grey_size
 from nubilis.recipe.model import Model
 
 Sha256 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+PNG = b"\x89PNG"
 _Pixels = Annotated[int, Field(ge=1, le=2**20)]
+
+
+class TableFile(Model):
+    """A .cube table by the SHA-256 of its bytes; name: as a person knows it."""
+
+    sha256: Sha256
+    name: Annotated[str, Field(max_length=120)] = ""
 
 
 class Asset(Model):
@@ -29,7 +38,7 @@ Resolver = Callable[[str], bytes]  # an asset's bytes by their SHA-256. Raises R
 
 def nowhere(sha256: str) -> bytes:
     """The resolver of whoever has no assets."""
-    raise RecipeError("a mask picture of the recipe is not here")
+    raise RecipeError("a file that the recipe refers to is not here")
 
 
 def asset_of(data: bytes) -> Asset:
@@ -53,14 +62,23 @@ class Bundle:
         self._files[asset.sha256] = data
         return asset
 
+    def keep_table(self, data: bytes, name: str = "") -> TableFile:
+        """Raises TableError for what is no table."""
+        read_cube(data)
+        table = TableFile(sha256=hashlib.sha256(data).hexdigest(), name=name)
+        self._files[table.sha256] = data
+        return table
+
     def unpack(self, packed: Mapping[str, str]) -> None:
-        """Take in what `pack` wrote. Raises RecipeError when a file is not what its name says."""
+        """Take in what `pack` wrote. Raises RecipeError, TableError when a file is not what its name says."""
         for sha256, text in packed.items():
-            if self.keep(from_base64(text)).sha256 != sha256:
-                raise RecipeError("a mask picture of the recipe is damaged")
+            data = from_base64(text)
+            kept = self.keep(data) if data.startswith(PNG) else self.keep_table(data)
+            if kept.sha256 != sha256:
+                raise RecipeError("a file of the recipe is damaged")
 
 
-def pack(assets: Iterable[Asset], resolver: Resolver) -> dict[str, str]:
+def pack(assets: Iterable[Asset | TableFile], resolver: Resolver) -> dict[str, str]:
     """Their files in base64, by SHA-256. Raises RecipeError."""
     return {a.sha256: base64.b64encode(resolver(a.sha256)).decode() for a in assets}
 
@@ -70,4 +88,4 @@ def from_base64(text: str) -> bytes:
     try:
         return base64.b64decode(text, validate=True)
     except (binascii.Error, ValueError) as error:
-        raise RecipeError("a mask picture is not valid base64") from error
+        raise RecipeError("a file of the recipe is not valid base64") from error

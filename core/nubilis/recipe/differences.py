@@ -10,6 +10,7 @@ from nubilis.mask.combine import Mask
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.kinds import letter
 from nubilis.recipe.link import Item
+from nubilis.remedy.look import Look
 from nubilis.remedy.wash import Wash
 
 # Told in degrees, kelvin, stops or as they are; every other number is told in per cent.
@@ -27,6 +28,7 @@ _SILENT = {"id", "link"}
 def differences(before: Recipe, after: Recipe) -> list[str]:
     """One short sentence each, casts under the letters that they have after. Empty when nothing does."""
     told = [f"Base: {text}" for text in _changed_fields(before.base, after.base)]
+    told += _of_look(before.look, after.look)
     known = letters(before.casts) | letters(after.casts)
     for name, old, new in _matched(before.casts, after.casts):
         title = f"Cast {known[name]}"
@@ -43,6 +45,20 @@ def differences(before: Recipe, after: Recipe) -> list[str]:
     if after.answered != before.answered:
         told.append("The finder's question " + ("answered" if after.answered else "open again"))
     return told
+
+
+def _of_look(old: Look | None, new: Look | None) -> Iterator[str]:
+    if old is None or new is None:
+        if one := old or new:
+            yield f"Look {_named(one)} {'laid' if old is None else 'taken away'}"
+    elif old.table != new.table:
+        yield f"Look {_named(new)} laid"
+    else:
+        yield from (f"Look: {text}" for text in _changed_fields(old, new))
+
+
+def _named(look: Look) -> str:
+    return look.table.name or "of a table"
 
 
 def letters(casts: Sequence[Cast]) -> dict[str, str]:
@@ -67,6 +83,8 @@ def _of_cast(old: Cast, new: Cast) -> Iterator[str]:
         yield "switched on" if new.on else "switched off"
     if old.name != new.name:
         yield f"named {new.name}" if new.name else "name taken away"
+    if old.after_look != new.after_look:
+        yield "put after the look" if new.after_look else "put before the look"
     if old.link and not new.link:
         yield "link broken"
     for _, one, two in _matched(old.pairs, new.pairs):

@@ -11,12 +11,13 @@ from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
 from nubilis.mask.picture import Picture
-from nubilis.recipe.asset import Asset
+from nubilis.recipe.asset import Asset, TableFile
 from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
 from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.kinds import AnyRemedy
+from nubilis.remedy.look import Look
 from nubilis.remedy.remedy import Evidence
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
@@ -105,7 +106,8 @@ class Touch(Model):
 
 class Cast(Model):
     """One taint: its evidence, where it lies, and what is done about it. touches: amounts set by hand;
-    link: on a copy, to the others; finding: the one that it was adopted from."""
+    after_look: it acts on the photo with its look; link: on a copy, to the others; finding: the one that it
+    was adopted from."""
 
     id: Identifier
     name: Annotated[str, Field(max_length=120)] = ""
@@ -115,6 +117,7 @@ class Cast(Model):
     touches: Annotated[tuple[Touch, ...], Field(max_length=50)] = ()
     mask: Mask = Mask()
     remedies: Annotated[tuple[AnyRemedy, ...], Field(max_length=20)] = ()
+    after_look: bool = False
     link: Link | None = None
     finding: Identifier | None = None
 
@@ -215,13 +218,15 @@ class Dismissed(Model):
 
 
 class Recipe(Model):
-    """Version 5. base: how the whole photo is set; dismissed: findings not to be shown again; answered:
+    """Version 5. base: how the whole photo is set; look: laid over it between the casts before and after;
+    dismissed: findings not to be shown again; answered:
     whether the finder's question was, so that it is not asked again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
     version: Literal[5] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
+    look: Look | None = None
     dismissed: Annotated[tuple[Dismissed, ...], Field(max_length=100)] = ()
     answered: bool = False
 
@@ -236,10 +241,20 @@ class Recipe(Model):
         return Recipe(base=self.base)
 
     @property
-    def assets(self) -> dict[str, Asset]:
+    def uncast(self) -> "Recipe":
+        """The photo with its base and its look, and no casts."""
+        return Recipe(base=self.base, look=self.look)
+
+    @property
+    def assets(self) -> dict[str, Asset | TableFile]:
         """All that it refers to, by SHA-256."""
         parts = (p for c in self.casts for p in c.mask.parts)
-        return {p.asset.sha256: p.asset for p in parts if isinstance(p, Picture)}
+        found: dict[str, Asset | TableFile] = {
+            p.asset.sha256: p.asset for p in parts if isinstance(p, Picture)
+        }
+        if self.look:
+            found[self.look.table.sha256] = self.look.table
+        return found
 
     def settled_casts(self) -> tuple[Cast, ...]:
         """The casts, with their samples as they look under the base."""

@@ -13,7 +13,9 @@ import numpy.typing as npt
 from pydantic import Field, field_validator
 
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, inline, kernel, log
+from nubilis.colour.transfer import coded
+from nubilis.colour.transfer import light as light_of
+from nubilis.kernels import f32, inline, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -105,21 +107,6 @@ def _with_corners(curve: Curve) -> list[tuple[float, float]]:
 
 
 @inline
-def _coded(v: Any) -> Any:
-    """Light as code values have it, 0..1 (IEC 61966-2-1); beyond, straight on."""
-    power = exp2(f32(1.0 / 2.4 / 0.6931471806) * log(max(v, f32(1e-7))))
-    curved = f32(1.055) * power - f32(0.055)
-    return f32(12.92) * v if v <= f32(0.0031308) else curved
-
-
-@inline
-def _light(v: Any) -> Any:
-    base = max((v + f32(0.055)) * f32(1.0 / 1.055), f32(1e-7))
-    curved = exp2(f32(2.4 / 0.6931471806) * log(base))
-    return v * f32(1.0 / 12.92) if v <= f32(0.04045) else curved
-
-
-@inline
 def _bent(tables: Any, which: Any, v: Any) -> Any:
     """A curve's value; outside 0..1 as far beyond the end as before."""
     inside = min(max(v, f32(0.0)), f32(1.0))
@@ -140,15 +127,15 @@ def _bend(rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: 
             if w > f32(0.0):
                 nr, ng, nb_ = r, g, b
                 if channels:
-                    u0 = _coded(m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b)
-                    u1 = _coded(m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b)
-                    u2 = _coded(m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b)
+                    u0 = coded(m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b)
+                    u1 = coded(m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b)
+                    u2 = coded(m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b)
                     v0 = one - _bent(tables, 4, one - _bent(tables, 1, u0))
                     v1 = one - _bent(tables, 5, one - _bent(tables, 2, u1))
                     v2 = one - _bent(tables, 6, one - _bent(tables, 3, u2))
                     ink = one - max(v0, v1, v2)
                     more = _bent(tables, 7, ink) - ink
-                    v0, v1, v2 = _light(v0 - more), _light(v1 - more), _light(v2 - more)
+                    v0, v1, v2 = light_of(v0 - more), light_of(v1 - more), light_of(v2 - more)
                     nr = back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2
                     ng = back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2
                     nb_ = back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2

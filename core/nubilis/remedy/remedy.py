@@ -10,6 +10,7 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.field import AmountField
+from nubilis.look.cube import Cube
 from nubilis.mask.edges import Trace
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import View
@@ -99,8 +100,9 @@ class Ground:
     earlier; passes: shift and amount (h, w) of each direction of the cast, for a share of softness;
     measured: a statistic that the remedy declares; read: a field (h, w) that was measured; drawn: the planes
     of a drawing, None where none can be; grain_for: the noise as the remedy of an id finds it, None when
-    there is nothing to measure it on; to_device: linear Rec. 2020 to the photo's own primaries; view: of
-    the region; scale: pixels of the view for one of the photo."""
+    there is nothing to measure it on; before_look: as it was before the photo's look, None where none acts
+    before this cast; table: by its SHA-256; to_device: linear Rec. 2020 to the photo's own primaries; view:
+    of the region; scale: pixels of the view for one of the photo."""
 
     came: Floats
     settled: Floats
@@ -110,6 +112,8 @@ class Ground:
     read: Callable[[AmountField], Floats]
     drawn: Callable[[Drawing], Floats | None]
     grain_for: Callable[[str], Grain | None]
+    before_look: Callable[[], Floats | None]
+    table: Callable[[str], Cube]
     to_device: Floats
     view: View
     scale: float

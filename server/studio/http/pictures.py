@@ -112,7 +112,11 @@ def measure(request: Request, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     engine = engines.get(own_photo(request.user, photo_id))
     recipe = payload.recipe
     came = _measured(engine, payload)
-    before = _measured(engine, payload, recipe.bare) if recipe and recipe.state.active else came
+    before = (
+        _measured(engine, payload, recipe.uncast)
+        if recipe and (recipe.state.active or recipe.look)
+        else came
+    )
     now = _measured(engine, payload, recipe) if recipe else None
     patch = encode(patch_around(engine, payload.at), srgb()) if payload.patch else None
     return MeasuredOut(

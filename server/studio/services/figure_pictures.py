@@ -55,7 +55,7 @@ def _mean(photo: Photo, recipe: Recipe) -> float:
 
 
 def _as_left(recipe: Recipe, when: str) -> Recipe:
-    return recipe.bare if when == "before" else recipe
+    return recipe.uncast if when == "before" else recipe
 
 
 def _field(photo: Photo, recipe: Recipe) -> tuple[Hashable, Survey]:

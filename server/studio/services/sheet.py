@@ -94,7 +94,7 @@ def _close(outcome: Outcome) -> dict[str, tuple[str, str]]:
     engine, recipe = outcome.engine, outcome.recipe
     views = {c.id: outcome.close_view(c, CLOSE_EDGE) for c in recipe.casts}
     return {
-        cast: (_rendered(engine, recipe.bare, view), _rendered(engine, recipe, view))
+        cast: (_rendered(engine, recipe.uncast, view), _rendered(engine, recipe, view))
         for cast, view in views.items()
         if view is not None
     }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { KINDS } from '../../generated/kinds';
   import type { Cast } from '../api/types';
   import Dial from '../dial/Dial.svelte';
   import { changeCast, letterOf } from '../recipe/edit';
@@ -13,9 +14,11 @@
 
   const summary = $derived.by(() => {
     if (!cast.on) return 'Switched off';
-    if (!complete) return 'Needs a pair of samples';
+    const follows = cast.remedies.some((r) => KINDS.remedies[r.kind].follows);
+    if (!complete && follows) return 'Needs a pair of samples';
     if (!cast.mask.parts.length) return 'Needs a mask';
-    return `${complete} ${complete === 1 ? 'pair' : 'pairs'}, ${((proof?.area ?? 0) * 100).toFixed(0)} % masked`;
+    const area = `${((proof?.area ?? 0) * 100).toFixed(0)} % masked`;
+    return complete ? `${complete} ${complete === 1 ? 'pair' : 'pairs'}, ${area}` : area;
   });
 
   function edit(change: (c: Cast) => Cast): void {
@@ -77,12 +80,22 @@
   {/if}
   {#if chosen}
     <div
-      class="flex justify-between border-t border-inverse2/40 px-1 py-0.5 text-small whitespace-nowrap"
+      class="flex flex-wrap justify-between border-t border-inverse2/40 px-1 py-0.5 text-small whitespace-nowrap"
     >
       <button class="quiet" onclick={() => edit((c) => ({ ...c, on: !c.on }))}>
         {cast.on ? 'Switch off' : 'Switch on'}
       </button>
       <button class="quiet" onclick={() => (renaming = true)}>Rename</button>
+      {#if studio.recipe.look}
+        <button
+          class="quiet"
+          title={cast.after_look
+            ? 'Act on the photo before its look'
+            : 'Act on the photo with its look'}
+          onclick={() => edit((c) => ({ ...c, after_look: !c.after_look }))}
+          >{cast.after_look ? '↑ look' : '↓ look'}</button
+        >
+      {/if}
       {#if studio.opened.neighbours.length > 1}
         <button class="quiet" onclick={oncopy}>Copy</button>
       {/if}

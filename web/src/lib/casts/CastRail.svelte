@@ -3,6 +3,7 @@
   import BaseCard from '../base/BaseCard.svelte';
   import FoundSection from '../finder/FoundSection.svelte';
   import LookButton from '../finder/LookButton.svelte';
+  import LookCard from '../look/LookCard.svelte';
   import CastCard from './CastCard.svelte';
   import CopyDialog from './CopyDialog.svelte';
 
@@ -39,7 +40,7 @@
   <div class="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto px-3 pb-3">
     <BaseCard />
     {#each studio.recipe.casts as cast, index (cast.id)}
-      <CastCard {cast} {index} oncopy={() => (copying = true)} />
+      {#if !cast.after_look}<CastCard {cast} {index} oncopy={() => (copying = true)} />{/if}
     {:else}
       {#if !studio.finder.survey && studio.finder.done === null}
         <p class="text-ink2">
@@ -47,6 +48,10 @@
           not belong there.
         </p>
       {/if}
+    {/each}
+    <LookCard />
+    {#each studio.recipe.casts as cast, index (cast.id)}
+      {#if cast.after_look}<CastCard {cast} {index} oncopy={() => (copying = true)} />{/if}
     {/each}
     <FoundSection />
   </div>

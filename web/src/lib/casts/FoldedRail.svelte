@@ -25,6 +25,11 @@
       aria-pressed={studio.settingBase}
       onclick={() => studio.chooseBase()}>Base</button
     >
+    <button
+      class="py-1 text-small"
+      aria-pressed={studio.settingLook}
+      onclick={() => studio.chooseLook()}>Look</button
+    >
     {#each studio.recipe.casts as cast, index (cast.id)}
       {@const proof = proofs.get(cast.id)}
       {@const chosen = studio.castId === cast.id && !studio.settingBase}

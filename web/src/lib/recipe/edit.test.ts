@@ -23,7 +23,15 @@ function castWith(more: Partial<Cast> = {}): Cast {
 
 function recipeOf(...casts: Cast[]): Recipe {
   const base = {} as Recipe['base'];
-  return { format: 'nubilis-recipe', version: 5, base, casts, dismissed: [], answered: false };
+  return {
+    format: 'nubilis-recipe',
+    version: 5,
+    base,
+    casts,
+    look: null,
+    dismissed: [],
+    answered: false,
+  };
 }
 
 describe('letters and names', () => {

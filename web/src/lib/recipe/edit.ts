@@ -74,6 +74,7 @@ export function newCast(): Cast {
     link: null,
     finding: null,
     remedies: [newRemedy('neutralise', MID_GREY)],
+    after_look: false,
   };
 }
 

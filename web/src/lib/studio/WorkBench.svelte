@@ -4,6 +4,7 @@
   import ProofStation from '../proof/ProofStation.svelte';
   import RemedyStation from '../remedy/RemedyStation.svelte';
   import SampleStation from '../sample/SampleStation.svelte';
+  import LookBench from '../look/LookBench.svelte';
   import BenchHandle from './BenchHandle.svelte';
   import BenchPlace from './BenchPlace.svelte';
   import { useStudio } from './studio.svelte';
@@ -31,6 +32,12 @@
         class="grid h-full grid-cols-[minmax(0,340fr)_minmax(0,400fr)_minmax(0,290fr)_minmax(0,250fr)] border-t border-line"
       >
         <BaseBench />
+      </div>
+    {:else if studio.settingLook}
+      <div
+        class="grid h-full grid-cols-[minmax(0,560fr)_minmax(0,300fr)_minmax(0,260fr)] border-t border-line"
+      >
+        <LookBench />
       </div>
     {:else}
       <div

@@ -18,8 +18,9 @@ export class Editor {
   /** Counts changes of the recipe, so that answers can be told from older ones. */
   version = $state(0);
   castId = $state<string | null>(null);
-  /** Whether the bench holds the base instead of a cast. */
+  /** Whether the bench holds the base instead of a cast, or the look. */
   settingBase = $state(false);
+  settingLook = $state(false);
   remedyId = $state<string | null>(null);
   tool = $state<Tool>('look');
   trouble = $state.raw<Trouble | null>(null);
@@ -101,7 +102,7 @@ export class Editor {
   }
 
   select(castId: string | null): void {
-    this.settingBase = false;
+    this.settingBase = this.settingLook = false;
     this.castId = castId;
     this.selected();
   }
@@ -109,6 +110,12 @@ export class Editor {
   chooseBase(): void {
     this.select(null);
     this.settingBase = true;
+    this.tool = 'look';
+  }
+
+  chooseLook(): void {
+    this.select(null);
+    this.settingLook = true;
     this.tool = 'look';
   }
 
@@ -123,7 +130,8 @@ export class Editor {
     this.preview(state.recipe);
     this.moving = false;
     this.changed();
-    if (!this.cast && !this.settingBase) this.select(state.recipe.casts.at(-1)?.id ?? null);
+    if (!this.cast && !this.settingBase && !this.settingLook)
+      this.select(state.recipe.casts.at(-1)?.id ?? null);
   }
 
   async step(way: 'undo' | 'redo'): Promise<void> {

@@ -91,7 +91,7 @@ export class Studio extends Editor {
 
   /** Whether the stations stand beside the photo, and below it only a line for each. */
   get strip(): boolean {
-    return this.bench.portrait && !this.settingBase;
+    return this.bench.portrait && !this.settingBase && !this.settingLook;
   }
 
   /** How the mask is shown just now. */
