@@ -3,13 +3,14 @@
 import sys
 import time
 
-from bench import accuracy, choosing, finding, masks, memory, objects, remedies, speed
+from bench import accuracy, choosing, finding, masks, memory, objects, remedies, shaping, speed
 
 PARTS = {
     "accuracy": accuracy.report,
     "finding": finding.report,
     "choosing": choosing.report,
     "remedies": remedies.report,
+    "shaping": shaping.report,
     "speed": speed.report,
     "masks": masks.report,
     "objects": objects.report,

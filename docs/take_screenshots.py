@@ -97,26 +97,8 @@ def elsewhere(page: Page) -> None:
         page.wait_for_timeout(600)
 
 
-def snapped(page: Page) -> None:
-    """An object found from a loose loop, in the outline view."""
-    page.keyboard.press("2")
-    page.get_by_role("button", name="Add part").click()
-    page.get_by_role("menuitem", name="Object: draw loosely round it").click()
-    points = [(690, 60), (820, 45), (930, 70), (945, 250), (900, 385), (740, 390), (670, 250)]
-    page.mouse.move(*place(page, *points[0]))
-    page.mouse.down()
-    for point in [*points[1:], points[0]]:
-        page.mouse.move(*place(page, *point), steps=6)
-    page.mouse.up()
-    page.wait_for_timeout(1500)
-    page.mouse.move(640, 20)
-    shot(page, "object", 2500)
-    page.get_by_role("button", name="Undo").click()
-    page.wait_for_timeout(600)
-
-
 def compared(page: Page) -> None:
-    """A split, its divider turned; and what the cast touches."""
+    """A split, its divider turned."""
     page.keyboard.press("j")
     page.wait_for_timeout(1500)
     page.get_by_role("button", name="Divider: drag", exact=False).focus()
@@ -126,11 +108,6 @@ def compared(page: Page) -> None:
     shot(page, "compare")
     piece(page, "compare")
     page.keyboard.press("j")
-    page.keyboard.press("4")
-    page.get_by_role("button", name="Sheets").click()
-    page.get_by_role("menuitem", name="What cast A touches").click()
-    shot(page, "touches")
-    page.keyboard.press("Escape")
 
 
 def zoned(page: Page) -> None:
@@ -150,6 +127,42 @@ def zoned(page: Page) -> None:
     for _ in range(5):
         page.get_by_role("button", name="Undo").click()
         page.wait_for_timeout(600)
+
+
+def shaped(page: Page) -> None:
+    """Summer to autumn, by hue and in the plane; and a look."""
+    page.get_by_role("link", name="Open Garden show under the lime tree").click()
+    page.get_by_role("application").wait_for()
+    page.get_by_role("button", name="New cast").click()
+    page.keyboard.press("2")
+    page.get_by_role("button", name="Add part").click()
+    page.get_by_role("menuitem", name="Whole photo").click()
+    page.keyboard.press("3")
+    page.get_by_role("button", name="Take away neutralise").click()
+    for kind, name, by in (("By hue", "hues", (-150, 0)), ("In the plane", "plane", (150, -30))):
+        page.get_by_role("button", name="Add a remedy").click()
+        page.get_by_role("list", name="Add a remedy").get_by_role("button", name=kind).click()
+        page.wait_for_timeout(1200)
+        page.get_by_role("button", name="Drag on photo").click()
+        x, y = place(page, 95, 190)
+        page.mouse.move(x, y)
+        with page.expect_response("**/shaping"):
+            page.mouse.down()
+        page.wait_for_timeout(800)
+        page.mouse.move(x + by[0], y + by[1], steps=6)
+        page.mouse.up()
+        page.keyboard.press("Escape")
+        page.mouse.move(640, 20)
+        shot(page, name, 2500)
+        page.get_by_role("button", name=f"Take away {kind.lower()}").click()
+        page.wait_for_timeout(600)
+    page.get_by_role("button", name="Look none laid").click()
+    page.get_by_role("button", name="Lime tree in October").click()
+    page.wait_for_timeout(6000)
+    page.mouse.move(640, 20)
+    page.get_by_role("button", name="Save as .cube").click()
+    shot(page, "looks", 4000)
+    page.go_back()
 
 
 def upright(page: Page) -> None:
@@ -232,14 +245,6 @@ def main(address: str) -> None:
         zoned(page)
         figures(page)
         page.keyboard.press("3")
-        page.get_by_label("Amount, number").fill("150")
-        page.keyboard.press("Enter")
-        page.wait_for_timeout(800)
-        page.keyboard.press("4")
-        page.get_by_role("list", name="Concerns").get_by_role("listitem").first.hover()
-        shot(page, "judgement", 2500)
-        page.get_by_role("button", name="Undo").click()
-        page.wait_for_timeout(600)
         page.keyboard.press("2")
         page.get_by_role("button", name="Add part").click()
         page.get_by_role("menuitem", name="Colour key").click()
@@ -249,7 +254,6 @@ def main(address: str) -> None:
         piece(page, "key")
         page.get_by_role("button", name="Undo").click()
         compared(page)
-        snapped(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
         elsewhere(page)
@@ -271,6 +275,7 @@ def main(address: str) -> None:
         page.get_by_role("link", name="References").click()
         shot(page, "references")
         page.go_back()
+        shaped(page)
         upright(page)
         page.get_by_role("link", name="Open Moonlit pierrot").click()
         page.get_by_role("button", name="Room").click()

@@ -12,8 +12,10 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.profile import srgb
 from nubilis.colour.transfer import coded, light
-from nubilis.kernels import f32, inline, kernel
+from nubilis.kernels import f32, inline, kernel, serial
 from nubilis.look.cube import Cube
+
+PART = 4096  # colours that one thread takes at a time
 
 
 def through(cube: Cube, rgb_linear: Floats, share: Floats) -> Floats:
@@ -23,18 +25,20 @@ def through(cube: Cube, rgb_linear: Floats, share: Floats) -> Floats:
     back = np.linalg.inv(srgb().encoding_matrix).astype(np.float32)
     low, per = _scale(cube)
     out = np.empty_like(rgb_linear)
+    flat, size = cube.entries.ravel(), np.int32(cube.size)
     if cube.dimensions == 3:
-        _through3(rgb_linear, share, cube.entries, low, per, there, back, out)
+        _through3(rgb_linear, share, flat, size, low, per, there, back, out)
     else:
-        _through1(rgb_linear, share, cube.entries, low, per, there, back, out)
+        _through1(rgb_linear, share, flat, size, low, per, there, back, out)
     return out
 
 
-def looked_up(cube: Cube, codes: Floats) -> Floats:
+def looked_up(cube: Cube, codes: Floats, in_place: bool = False) -> Floats:
     """Code values (3, n) after a table, as the kernel has it; within the domain."""
     low, per = _scale(cube)
-    out = np.empty_like(codes)
-    (_look_up3 if cube.dimensions == 3 else _look_up1)(codes, cube.entries, low, per, out)
+    out = codes if in_place else codes.copy()
+    flat, size = cube.entries.ravel(), np.int32(cube.size)
+    (_look_up3 if cube.dimensions == 3 else _look_up1)(flat, size, low, per, out)
     return out
 
 
@@ -44,112 +48,109 @@ def _scale(cube: Cube) -> tuple[Floats, Floats]:
     return low.astype(np.float32), ((cube.size - 1) / (high - low)).astype(np.float32)
 
 
-@inline
-def _inside(v: Any, low: Any, per: Any, last: Any) -> Any:
-    """A place in the table, and what lies beyond it, in code values."""
-    at = (v - low) * per
-    held = min(max(at, f32(0.0)), last)
-    return held, (at - held) / per
+@serial
+def _row3(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
+    """Code values (3, n) through a table, in place: the four entries of the tetrahedron that a place lies in,
+    found without a branch. t: the entries, flat, red fastest."""
+    top = f32(size - 1)
+    most = size - np.int32(2)
+    to_red = np.int32(3)
+    to_green = to_red * size
+    to_blue = to_green * size
+    to_all = to_red + to_green + to_blue
+    low_r, low_g, low_b = low[0], low[1], low[2]
+    per_r, per_g, per_b = per[0], per[1], per[2]
+    for n in range(u.shape[1]):
+        at_r, at_g, at_b = (
+            (u[0, n] - low_r) * per_r,
+            (u[1, n] - low_g) * per_g,
+            (u[2, n] - low_b) * per_b,
+        )
+        r = min(max(at_r, f32(0.0)), top)
+        g = min(max(at_g, f32(0.0)), top)
+        b = min(max(at_b, f32(0.0)), top)
+        i, j, k = min(np.int32(r), most), min(np.int32(g), most), min(np.int32(b), most)
+        x, y, z = r - f32(i), g - f32(j), b - f32(k)
+        first = i * to_red + j * to_green + k * to_blue
+        high, lowest = max(x, y, z), min(x, y, z)
+        middle = x + y + z - high - lowest
+        # The corner towards the largest share, and the one that lacks only the smallest.
+        one = to_red if x == high else (to_green if y == high else to_blue)
+        lacks = to_blue if z == lowest else (to_green if y == lowest else to_red)
+        second, third, last = first + one, first + to_all - lacks, first + to_all
+        w0, w1, w2, w3 = f32(1.0) - high, high - middle, middle - lowest, lowest
+        u[0, n] = w0 * t[first] + w1 * t[second] + w2 * t[third] + w3 * t[last] + (at_r - r) / per_r
+        first, second, third, last = first + 1, second + 1, third + 1, last + 1
+        u[1, n] = w0 * t[first] + w1 * t[second] + w2 * t[third] + w3 * t[last] + (at_g - g) / per_g
+        first, second, third, last = first + 1, second + 1, third + 1, last + 1
+        u[2, n] = w0 * t[first] + w1 * t[second] + w2 * t[third] + w3 * t[last] + (at_b - b) / per_b
+
+
+@serial
+def _row1(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
+    """The same through a table of each channel by itself."""
+    top = f32(size - 1)
+    for c in range(3):
+        for n in range(u.shape[1]):
+            at = (u[c, n] - low[c]) * per[c]
+            held = min(max(at, f32(0.0)), top)
+            i = min(np.int32(held), size - np.int32(2))
+            v, following = t[3 * i + c], t[3 * i + 3 + c]
+            u[c, n] = v + (held - f32(i)) * (following - v) + (at - held) / per[c]
 
 
 @inline
-def _tetrahedral(t: Any, r: Any, g: Any, b: Any, c: Any) -> Any:
-    """One channel between eight entries: the four of the tetrahedron that the place lies in."""
-    n = t.shape[0] - 2
-    i, j, k = min(int(r), n), min(int(g), n), min(int(b), n)
-    x, y, z = r - f32(i), g - f32(j), b - f32(k)
-    v0, v7 = t[k, j, i, c], t[k + 1, j + 1, i + 1, c]
-    if x >= y:
-        if y >= z:
-            v1, v2 = t[k, j, i + 1, c], t[k, j + 1, i + 1, c]
-            return v0 + x * (v1 - v0) + y * (v2 - v1) + z * (v7 - v2)
-        if x >= z:
-            v1, v2 = t[k, j, i + 1, c], t[k + 1, j, i + 1, c]
-            return v0 + x * (v1 - v0) + z * (v2 - v1) + y * (v7 - v2)
-        v1, v2 = t[k + 1, j, i, c], t[k + 1, j, i + 1, c]
-        return v0 + z * (v1 - v0) + x * (v2 - v1) + y * (v7 - v2)
-    if z >= y:
-        v1, v2 = t[k + 1, j, i, c], t[k + 1, j + 1, i, c]
-        return v0 + z * (v1 - v0) + y * (v2 - v1) + x * (v7 - v2)
-    if z >= x:
-        v1, v2 = t[k, j + 1, i, c], t[k + 1, j + 1, i, c]
-        return v0 + y * (v1 - v0) + z * (v2 - v1) + x * (v7 - v2)
-    v1, v2 = t[k, j + 1, i, c], t[k, j + 1, i + 1, c]
-    return v0 + y * (v1 - v0) + x * (v2 - v1) + z * (v7 - v2)
+def _coded_row(rgb: Any, y: Any, there: Any, u: Any) -> None:
+    for x in range(u.shape[1]):
+        r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+        u[0, x] = coded(there[0, 0] * r + there[0, 1] * g + there[0, 2] * b)
+        u[1, x] = coded(there[1, 0] * r + there[1, 1] * g + there[1, 2] * b)
+        u[2, x] = coded(there[2, 0] * r + there[2, 1] * g + there[2, 2] * b)
 
 
 @inline
-def _linear(t: Any, at: Any, c: Any) -> Any:
-    i = min(int(at), t.shape[0] - 2)
-    return t[i, c] + (at - f32(i)) * (t[i + 1, c] - t[i, c])
+def _mixed_row(rgb: Any, y: Any, share: Any, back: Any, u: Any, out: Any) -> None:
+    for x in range(u.shape[1]):
+        w = share[y, x]
+        r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
+        v0, v1, v2 = light(u[0, x]), light(u[1, x]), light(u[2, x])
+        nr = r + w * (back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2 - r)
+        ng = g + w * (back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2 - g)
+        nb_ = b + w * (back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2 - b)
+        out[0, y, x] = nr if w > f32(0.0) else r
+        out[1, y, x] = ng if w > f32(0.0) else g
+        out[2, y, x] = nb_ if w > f32(0.0) else b
 
 
 @kernel
-def _look_up3(codes: Any, t: Any, low: Any, per: Any, out: Any) -> None:
-    last = f32(t.shape[0] - 1)
-    for x in nb.prange(codes.shape[1]):
-        r, over_r = _inside(codes[0, x], low[0], per[0], last)
-        g, over_g = _inside(codes[1, x], low[1], per[1], last)
-        b, over_b = _inside(codes[2, x], low[2], per[2], last)
-        out[0, x] = _tetrahedral(t, r, g, b, 0) + over_r
-        out[1, x] = _tetrahedral(t, r, g, b, 1) + over_g
-        out[2, x] = _tetrahedral(t, r, g, b, 2) + over_b
+def _look_up3(t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
+    for part in nb.prange((out.shape[1] + PART - 1) // PART):
+        _row3(out[:, part * PART : (part + 1) * PART], t, size, low, per)
 
 
 @kernel
-def _look_up1(codes: Any, t: Any, low: Any, per: Any, out: Any) -> None:
-    last = f32(t.shape[0] - 1)
-    for x in nb.prange(codes.shape[1]):
-        for c in range(3):
-            at, over = _inside(codes[c, x], low[c], per[c], last)
-            out[c, x] = _linear(t, at, c) + over
+def _look_up1(t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
+    for part in nb.prange((out.shape[1] + PART - 1) // PART):
+        _row1(out[:, part * PART : (part + 1) * PART], t, size, low, per)
 
 
 @kernel
 def _through3(
-    rgb: Any, share: Any, t: Any, low: Any, per: Any, there: Any, back: Any, out: Any
+    rgb: Any, share: Any, t: Any, size: Any, low: Any, per: Any, there: Any, back: Any, out: Any
 ) -> None:
-    last = f32(t.shape[0] - 1)
     for y in nb.prange(rgb.shape[1]):
-        for x in range(rgb.shape[2]):
-            w = share[y, x]
-            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            if w > f32(0.0):
-                u0 = coded(there[0, 0] * r + there[0, 1] * g + there[0, 2] * b)
-                u1 = coded(there[1, 0] * r + there[1, 1] * g + there[1, 2] * b)
-                u2 = coded(there[2, 0] * r + there[2, 1] * g + there[2, 2] * b)
-                i, over0 = _inside(u0, low[0], per[0], last)
-                j, over1 = _inside(u1, low[1], per[1], last)
-                k, over2 = _inside(u2, low[2], per[2], last)
-                v0 = light(_tetrahedral(t, i, j, k, 0) + over0)
-                v1 = light(_tetrahedral(t, i, j, k, 1) + over1)
-                v2 = light(_tetrahedral(t, i, j, k, 2) + over2)
-                r += w * (back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2 - r)
-                g += w * (back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2 - g)
-                b += w * (back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2 - b)
-            out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b
+        u = np.empty((3, rgb.shape[2]), dtype=np.float32)
+        _coded_row(rgb, y, there, u)
+        _row3(u, t, size, low, per)
+        _mixed_row(rgb, y, share, back, u, out)
 
 
 @kernel
 def _through1(
-    rgb: Any, share: Any, t: Any, low: Any, per: Any, there: Any, back: Any, out: Any
+    rgb: Any, share: Any, t: Any, size: Any, low: Any, per: Any, there: Any, back: Any, out: Any
 ) -> None:
-    last = f32(t.shape[0] - 1)
     for y in nb.prange(rgb.shape[1]):
-        for x in range(rgb.shape[2]):
-            w = share[y, x]
-            r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            if w > f32(0.0):
-                u0 = coded(there[0, 0] * r + there[0, 1] * g + there[0, 2] * b)
-                u1 = coded(there[1, 0] * r + there[1, 1] * g + there[1, 2] * b)
-                u2 = coded(there[2, 0] * r + there[2, 1] * g + there[2, 2] * b)
-                i, over0 = _inside(u0, low[0], per[0], last)
-                j, over1 = _inside(u1, low[1], per[1], last)
-                k, over2 = _inside(u2, low[2], per[2], last)
-                v0 = light(_linear(t, i, 0) + over0)
-                v1 = light(_linear(t, j, 1) + over1)
-                v2 = light(_linear(t, k, 2) + over2)
-                r += w * (back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2 - r)
-                g += w * (back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2 - g)
-                b += w * (back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2 - b)
-            out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b
+        u = np.empty((3, rgb.shape[2]), dtype=np.float32)
+        _coded_row(rgb, y, there, u)
+        _row1(u, t, size, low, per)
+        _mixed_row(rgb, y, share, back, u, out)

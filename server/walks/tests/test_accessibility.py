@@ -113,7 +113,7 @@ class Accessibility(BrowserCase):
         self.open_demo()
         self.page.evaluate("localStorage.setItem('nubilis-room', JSON.stringify({room: 'night'}))")
         self.page.reload()
-        expect(self.page.get_by_role("article")).to_have_count(8)
+        expect(self.page.get_by_role("article")).to_have_count(9)
         screen = self.open_photo("Curtain call")
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.is_clean("night bench")

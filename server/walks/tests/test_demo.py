@@ -93,6 +93,6 @@ class DemoWalk(BrowserCase):
         expect(
             screen.page.get_by_role("heading", name="Repair day at the workshop")
         ).to_be_visible()
-        expect(screen.page.get_by_text("2 of 8")).to_be_visible()
+        expect(screen.page.get_by_text("2 of 9")).to_be_visible()
         screen.page.go_back()
         expect(screen.page.get_by_role("heading", name="Curtain call")).to_be_visible()

@@ -198,7 +198,7 @@ class Stopping(FinderCase):
         patched.start()
         self.addCleanup(patched.stop)
         self.page.get_by_role("button", name="Look for casts").click()
-        expect(self.page.get_by_text("Looking at 1 of 8")).to_be_visible()
+        expect(self.page.get_by_text("Looking at 1 of 9")).to_be_visible()
 
     def test_a_shoot_s_look_can_be_stopped(self) -> None:
         def endless(job: Job, progress: Progress) -> dict[str, Any]:
@@ -226,7 +226,7 @@ class Stopping(FinderCase):
         self.page.goto("about:blank")
         go_on.set()
         self.until(lambda: self.assertEqual(Job.objects.get().state, Job.State.DONE))
-        self.assertEqual(KeptSurvey.objects.count(), 8)
+        self.assertEqual(KeptSurvey.objects.count(), 9)
         self.page.goto(address)
         card = self.page.get_by_role("article").filter(has_text="Curtain call")
         expect(card.get_by_text("found").first).to_be_visible()
@@ -238,15 +238,15 @@ class Stopping(FinderCase):
             kind="look",
             shoot=self.shoot,
             arguments={"photos": photos},
-            total=8,
+            total=9,
             done=6,
             state=Job.State.INTERRUPTED,
         )
         self.page.reload()
         expect(self.page.get_by_role("alert")).to_contain_text("interrupted")
-        self.page.get_by_role("button", name="Look at the other 2").click()
+        self.page.get_by_role("button", name="Look at the other 3").click()
         expect(self.page.get_by_role("alert")).to_have_count(0)
-        self.until(lambda: self.assertEqual(KeptSurvey.objects.count(), 2))
+        self.until(lambda: self.assertEqual(KeptSurvey.objects.count(), 3))
         looked = {k.photo_id for k in KeptSurvey.objects.all()}
         self.assertEqual(looked, set(photos[6:]))
 
@@ -254,9 +254,9 @@ class Stopping(FinderCase):
 class TheWholeShoot(FinderCase):
     def test_every_tainted_photo_gets_its_dials_and_the_clean_ones_none(self) -> None:
         self.page.get_by_role("button", name="Look for casts").click()
-        expect(self.page.get_by_text("of 8")).to_be_visible()
+        expect(self.page.get_by_text("of 9")).to_be_visible()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertEqual(KeptSurvey.objects.count(), 8)
+        self.assertEqual(KeptSurvey.objects.count(), 9)
         for title in ("Curtain call", "Front-row snapshot", "Garden show", "Pond-side matinee"):
             card = self.page.get_by_role("article").filter(has_text=title)
             expect(card.get_by_text("found").first).to_be_visible()

@@ -43,7 +43,7 @@ class Keyboard(BrowserCase):
         page = self.page
         page.goto(self.live_server_url)
         self.press("button", "Open the demo shoot")
-        expect(page.get_by_role("article")).to_have_count(8)
+        expect(page.get_by_role("article")).to_have_count(9)
         self.press("link", "Open Curtain call")
         screen = WorkScreen(page)
         photo = Photo.objects.get(title="Curtain call")

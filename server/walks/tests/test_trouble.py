@@ -103,7 +103,7 @@ class Trouble(BrowserCase):
         self.page.goto(f"{self.live_server_url}/photos/999999")
         expect(self.page.get_by_text("There is no such photo")).to_be_visible()
         self.page.get_by_role("link", name="To the contact sheet").click()
-        expect(self.page.get_by_role("article")).to_have_count(8)
+        expect(self.page.get_by_role("article")).to_have_count(9)
 
     def test_day_and_night_are_remembered(self) -> None:
         self.open_demo()

@@ -55,7 +55,7 @@
   <p class="{tag} right-3">{compare.nameOf(compare.b)}</p>
 {:else if compare.mode === 'blink'}
   <p class="{tag} left-3">{compare.nameOf(first ? compare.a : compare.b)}</p>
-{:else if compare.mode === 'beside'}
+{:else if compare.panes.length}
   <p class="{tag} left-3">{compare.nameOf(compare.b)}</p>
 {/if}
 {#if versions.flipped}

@@ -11,9 +11,9 @@
 
 <PopoverPanel
   label="Compare"
-  room="w-[330px]"
+  room="w-[372px]"
   pressed={on}
-  title={withKey('Two states of the photo together', 'compare')}
+  title={withKey('Two to four states of the photo together', 'compare')}
 >
   {#snippet button()}Compare<span aria-hidden="true">▾</span>{/snippet}
 
@@ -41,4 +41,21 @@
       </select>
     </label>
   {/each}
+  {#if compare.mode === 'several'}
+    {#each [['c', 'Third'], ['d', 'Fourth']] as const as [which, label] (which)}
+      <label class="mb-1.5 flex items-center gap-2">
+        <span class="w-[56px]">{label}</span>
+        <select
+          class="field min-w-0 flex-1"
+          aria-label="{label} state"
+          value={compare[which] ?? ''}
+          onchange={(event) =>
+            (compare[which] = (event.currentTarget.value || null) as Side | null)}
+        >
+          <option value="">none</option>
+          {#each compare.sides as [value, name] (value)}<option {value}>{name}</option>{/each}
+        </select>
+      </label>
+    {/each}
+  {/if}
 </PopoverPanel>

@@ -1,10 +1,11 @@
 <script lang="ts">
   import type { Stage } from '../canvas/stage.svelte';
   import { useStudio } from '../studio/studio.svelte';
+  import type { Side } from './compare.svelte';
   import CompareLayer from './CompareLayer.svelte';
 
   /** The other state, beside the photo: under the same stage, so zoom and pan are locked. */
-  let { stage }: { stage: Stage } = $props();
+  let { stage, side }: { stage: Stage; side: Side } = $props();
   const { compare } = useStudio();
   let last: { x: number; y: number } | null = null;
 
@@ -27,7 +28,7 @@
   <div
     class="relative min-h-0 min-w-0 touch-none overflow-hidden bg-surround"
     role="img"
-    aria-label="{compare.nameOf(compare.a)}, beside the photo"
+    aria-label="{compare.nameOf(side)}, beside the photo"
     onwheel={wheel}
     onpointerdown={(event) => {
       event.currentTarget.setPointerCapture(event.pointerId);
@@ -36,7 +37,14 @@
     onpointermove={move}
     onpointerup={() => (last = null)}
   >
-    <CompareLayer {stage} side={compare.a} />
-    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">{compare.nameOf(compare.a)}</p>
+    <CompareLayer {stage} {side} />
+    <p class="absolute top-3 left-3 bg-ink px-2 py-1 text-inverse">{compare.nameOf(side)}</p>
+    {#if compare.mode === 'several' && side !== 'untouched' && side !== 'now'}
+      <button
+        class="button absolute right-3 bottom-3"
+        onpointerdown={(event) => event.stopPropagation()}
+        onclick={() => compare.goOnWith(side)}>Go on with this</button
+      >
+    {/if}
   </div>
 </section>

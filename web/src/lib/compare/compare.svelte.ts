@@ -2,15 +2,17 @@ import type { Recipe, Show } from '../api/types';
 import type { Versions } from '../past/versions.svelte';
 import type { Editor } from '../studio/editor.svelte';
 
-export type Mode = 'off' | 'split' | 'beside' | 'blink';
+export type Mode = 'off' | 'split' | 'beside' | 'several' | 'blink';
 /** What can be compared: the photo as it came, under its base alone, without the selected cast or with it
- * alone, as it is now, and as any version has it. */
-export type Side = 'untouched' | 'base' | 'without' | 'alone' | 'now' | `version ${number}`;
+ * alone, without its look, as it is now, and as any version has it. */
+export type Side =
+  'untouched' | 'base' | 'without' | 'alone' | 'unlooked' | 'now' | `version ${number}`;
 
 export const MODES: [Mode, string][] = [
   ['off', 'Off'],
   ['split', 'Split'],
   ['beside', 'Side by side'],
+  ['several', 'Up to four'],
   ['blink', 'Blink'],
 ];
 
@@ -26,6 +28,9 @@ export class Compare {
   mode = $state<Mode>('off');
   a = $state<Side>('untouched');
   b = $state<Side>('now');
+  /** With up to four states, two more; null: not shown. */
+  c = $state<Side | null>('base');
+  d = $state<Side | null>(null);
   /** Of a split: its middle as shares of the canvas, and its turn clockwise from upright, degrees. */
   divider = $state.raw({ x: 0.5, y: 0.5, turn: 0 });
   #last: Mode = 'split';
@@ -49,6 +54,7 @@ export class Compare {
       ['untouched', 'Untouched'],
       ['base', 'Base alone'],
       ...ofCast,
+      ...(editor.recipe.look ? [['unlooked', 'Without the look'] as [Side, string]] : []),
       ['now', 'Now'],
       ...versions,
     ];
@@ -56,6 +62,20 @@ export class Compare {
 
   nameOf(side: Side): string {
     return this.sides.find(([value]) => value === side)?.[1] ?? 'Now';
+  }
+
+  /** States in panes of their own, beside the photo. */
+  get panes(): Side[] {
+    if (this.mode === 'beside') return [this.a];
+    if (this.mode !== 'several') return [];
+    return [this.a, this.c, this.d].filter((side) => side !== null);
+  }
+
+  /** Goes on with a state that was looked at; it can be undone. The untouched photo is no state of work. */
+  goOnWith(side: Side): void {
+    if (side === 'untouched') return;
+    this.editor.commit(this.resolve(side).recipe);
+    this.set('off');
   }
 
   set(mode: Mode): void {
@@ -71,7 +91,8 @@ export class Compare {
     const { recipe, castId, version } = this.editor;
     const of = (changed: Recipe): Shown => ({ recipe: changed, show: 'now', version });
     if (side === 'untouched') return { recipe, show: 'before', version: 0 };
-    if (side === 'base') return of({ ...recipe, casts: [] });
+    if (side === 'base') return of({ ...recipe, casts: [], look: null });
+    if (side === 'unlooked') return of({ ...recipe, look: null });
     if (side === 'without' || side === 'alone') {
       const stays = (id: string) => (id === castId) === (side === 'alone');
       return of({

@@ -78,7 +78,18 @@ export const TASKS: Task[] = [
       'Wash is painted: take a tone with its key held, and build it up in thin layers, or make lighter and darker. Every stroke is listed and can be changed or removed.',
       'Zones move shadows, mids and lights each its own way: the green out of the shadows, say, while the lights stay.',
       'Tone sets exposure, contrast and detail in the mask; calm takes noise down to what lies around, and tells both.',
+      'By hue moves families of hues, in the plane drags colours with their neighbours, curves bend light, channels and inks; take hold of a colour on the photo.',
       'A new cast may do without samples: it is a mask with remedies, and goes by what it does.',
+    ],
+  },
+  {
+    id: 'look',
+    title: 'Lay a look, and save the skin from it',
+    steps: [
+      'Look, in the rail, has eight looks and takes .cube tables; hover over one to try it, click to lay it, set its strength.',
+      'What it does to skin and greys is told. Save skin makes a cast after the look that brings the skin’s colour back.',
+      'A cast acts before the look or after it; the arrow on its card carries it across.',
+      'Colours out saves base, casts and look as a table for other photos and other programs, and tells what a table cannot carry.',
     ],
   },
   {
@@ -86,7 +97,7 @@ export const TASKS: Task[] = [
     title: 'Compare, many times',
     steps: [
       'Hold Before to see the untouched photo.',
-      'Compare shows any two states: split, side by side or blinking, with or without one cast.',
+      'Compare shows two to four states: split, side by side or blinking, with or without one cast; go on with the best.',
       'Versions keep a state under a name, to be flipped through in place.',
     ],
     picture: { src: compare, alt: 'The photo split by a turned divider, untouched and now' },

@@ -27,7 +27,7 @@
   // svelte-ignore state_referenced_locally
   const studio = provideStudio(new Studio(opened));
   const stage = new Stage(studio.photo);
-  const comparing = $derived(studio.compare.mode === 'beside');
+  const panes = $derived(studio.besideOpen ? [] : studio.compare.panes);
   const { bench } = studio;
   let panning = $state(false);
   const columns = $derived(
@@ -88,9 +88,11 @@
       <div
         class="grid min-h-0 min-w-0"
         class:beside={studio.besideOpen}
-        class:halves={comparing && !studio.besideOpen}
+        class:halves={panes.length === 1}
+        class:thirds={panes.length === 2}
+        class:quarters={panes.length === 3}
       >
-        {#if comparing && !studio.besideOpen}<ComparePane {stage} />{/if}
+        {#each panes as side, i (i)}<ComparePane {stage} {side} />{/each}
         <main class="relative min-h-0 min-w-0">
           <CanvasView {stage} {panning} />
           {#if studio.proving.shown}<FigureLegend shown={studio.proving.shown} />{/if}
@@ -113,6 +115,15 @@
 <style>
   .halves {
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .thirds {
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+    gap: 2px;
+  }
+  .quarters {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    grid-template-rows: minmax(0, 1fr) minmax(0, 1fr);
+    gap: 2px;
   }
   .beside {
     grid-template-columns: minmax(0, 1fr) minmax(0, 0.72fr);
