@@ -26,10 +26,8 @@ def through(cube: Cube, rgb_linear: Floats, share: Floats) -> Floats:
     low, per = _scale(cube)
     out = np.empty_like(rgb_linear)
     flat, size = cube.entries.ravel(), np.int32(cube.size)
-    if cube.dimensions == 3:
-        _through3(rgb_linear, share, flat, size, low, per, there, back, out)
-    else:
-        _through1(rgb_linear, share, flat, size, low, per, there, back, out)
+    three = cube.dimensions == 3
+    _through(three, rgb_linear, share, flat, size, low, per, there, back, out)
     return out
 
 
@@ -38,7 +36,7 @@ def looked_up(cube: Cube, codes: Floats, in_place: bool = False) -> Floats:
     low, per = _scale(cube)
     out = codes if in_place else codes.copy()
     flat, size = cube.entries.ravel(), np.int32(cube.size)
-    (_look_up3 if cube.dimensions == 3 else _look_up1)(flat, size, low, per, out)
+    _look_up(cube.dimensions == 3, flat, size, low, per, out)
     return out
 
 
@@ -122,35 +120,35 @@ def _mixed_row(rgb: Any, y: Any, share: Any, back: Any, u: Any, out: Any) -> Non
         out[2, y, x] = nb_ if w > f32(0.0) else b
 
 
-@kernel
-def _look_up3(t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
-    for part in nb.prange((out.shape[1] + PART - 1) // PART):
-        _row3(out[:, part * PART : (part + 1) * PART], t, size, low, per)
-
-
-@kernel
-def _look_up1(t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
-    for part in nb.prange((out.shape[1] + PART - 1) // PART):
-        _row1(out[:, part * PART : (part + 1) * PART], t, size, low, per)
-
-
-@kernel
-def _through3(
-    rgb: Any, share: Any, t: Any, size: Any, low: Any, per: Any, there: Any, back: Any, out: Any
-) -> None:
-    for y in nb.prange(rgb.shape[1]):
-        u = np.empty((3, rgb.shape[2]), dtype=np.float32)
-        _coded_row(rgb, y, there, u)
+@inline
+def _row(three: Any, u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
+    if three:
         _row3(u, t, size, low, per)
-        _mixed_row(rgb, y, share, back, u, out)
+    else:
+        _row1(u, t, size, low, per)
 
 
 @kernel
-def _through1(
-    rgb: Any, share: Any, t: Any, size: Any, low: Any, per: Any, there: Any, back: Any, out: Any
+def _look_up(three: Any, t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
+    for part in nb.prange((out.shape[1] + PART - 1) // PART):
+        _row(three, out[:, part * PART : (part + 1) * PART], t, size, low, per)
+
+
+@kernel
+def _through(
+    three: Any,
+    rgb: Any,
+    share: Any,
+    t: Any,
+    size: Any,
+    low: Any,
+    per: Any,
+    there: Any,
+    back: Any,
+    out: Any,
 ) -> None:
     for y in nb.prange(rgb.shape[1]):
         u = np.empty((3, rgb.shape[2]), dtype=np.float32)
         _coded_row(rgb, y, there, u)
-        _row1(u, t, size, low, per)
+        _row(three, u, t, size, low, per)
         _mixed_row(rgb, y, share, back, u, out)

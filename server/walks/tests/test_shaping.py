@@ -184,7 +184,11 @@ class Shaping(RemedyCase):
         self.page.get_by_role("button", name="Compare").click()
         dialog = self.page.get_by_role("dialog", name="Compare")
         dialog.get_by_role("radio", name="Up to four").click()
-        for label, name in (("First", "By hue"), ("Third", "In the plane"), ("Fourth", "Untouched")):
+        for label, name in (
+            ("First", "By hue"),
+            ("Third", "In the plane"),
+            ("Fourth", "Untouched"),
+        ):
             dialog.get_by_label(f"{label} state").select_option(label=name)
         self.close_dialog()
         panes = self.page.get_by_role("region", name="The state beside")
@@ -200,9 +204,7 @@ class Shaping(RemedyCase):
         self.assertLess(hue(now), hue(leaves) - 15.0)
         self.page.get_by_role("button", name="Undo").click()
         self.screen.wait_saved()
-        self.until(
-            lambda: np.testing.assert_allclose(self.screen.pixel(*LEAVES), mixed, atol=2.0)
-        )
+        self.until(lambda: np.testing.assert_allclose(self.screen.pixel(*LEAVES), mixed, atol=2.0))
 
     def keep_version(self, name: str) -> None:
         self.page.get_by_role("button", name="Versions").click()

@@ -80,7 +80,8 @@
   {/if}
   {#if chosen}
     <div
-      class="flex flex-wrap justify-between border-t border-inverse2/40 px-1 py-0.5 text-small whitespace-nowrap"
+      class:flex-wrap={studio.recipe.look}
+      class="flex justify-between border-t border-inverse2/40 px-1 py-0.5 text-small whitespace-nowrap"
     >
       <button class="quiet" onclick={() => edit((c) => ({ ...c, on: !c.on }))}>
         {cast.on ? 'Switch off' : 'Switch on'}
