@@ -129,7 +129,11 @@
     });
   }
 
-  const signed = (v: number): string => `${v > 0 ? '+' : ''}${v.toFixed(0)}`;
+  /** Never -0. */
+  const signed = (v: number): string => {
+    const whole = Math.round(v) || 0;
+    return `${whole > 0 ? '+' : ''}${whole}`;
+  };
 </script>
 
 <Station number={1} title="Looks">
