@@ -15,8 +15,7 @@ from django.conf import settings
 from django.db import transaction
 
 from nubilis.errors import RecipeError
-from nubilis.look.cube import read_cube
-from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere
+from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere, table_file_of
 from shoots.files import written_whole
 from shoots.models import Photo, Stored, Use
 
@@ -57,18 +56,20 @@ def storing(file: Path, content: str) -> Iterator[Stored]:
 def keep_asset(data: bytes, photo: Photo) -> Asset:
     """Keep a grey picture for a photo's recipe. Raises RecipeError, PhotoError."""
     asset = asset_of(data)
-    with _held(ASSET, asset.sha256, len(data), lambda to: to.write_bytes(data)) as row:
-        Use.objects.get_or_create(stored=row, photo=photo)
+    _keep(asset.sha256, data, photo)
     return asset
 
 
 def keep_table(data: bytes, name: str, photo: Photo) -> TableFile:
     """Keep a .cube table for a photo's recipe. Raises TableError."""
-    read_cube(data)
-    content = hashlib.sha256(data).hexdigest()
-    with _held(ASSET, content, len(data), lambda to: to.write_bytes(data)) as row:
+    table = table_file_of(data, name)
+    _keep(table.sha256, data, photo)
+    return table
+
+
+def _keep(sha256: str, data: bytes, photo: Photo) -> None:
+    with _held(ASSET, sha256, len(data), lambda to: to.write_bytes(data)) as row:
         Use.objects.get_or_create(stored=row, photo=photo)
-    return TableFile(sha256=content, name=name)
 
 
 def use_assets(photo: Photo, assets: Iterable[str]) -> None:

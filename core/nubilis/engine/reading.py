@@ -154,7 +154,7 @@ class Reading:
             if at is None:
                 return None
             chain = [casts[: i + 1] for i in range(at)]
-            key = "before look", self.state, tuple(casts[:at]), view
+            key = "after", self.state, tuple(casts[:at]), view  # as the engine keeps it
             return self.keep(key, lambda: self.in_turn(chain, view))
 
         return Ground(

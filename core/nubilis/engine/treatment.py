@@ -55,7 +55,7 @@ class Treated:
     """The analysis picture after full treatment so far, and where and how it was changed."""
 
     rgb: Floats
-    changes: tuple["Change", ...] = ()
+    changes: tuple[Change, ...] = ()
 
     def colour_at(
         self, at: tuple[float, float], rgb: Sequence[float]
@@ -79,7 +79,7 @@ class Treated:
         """With a look over all of it."""
         return self._then(lambda rgb, _: seen(rgb))
 
-    def _then(self, change: "Change") -> "Treated":
+    def _then(self, change: Change) -> "Treated":
         return Treated(change(self.rgb, np.s_[:, :]), (*self.changes, change))
 
 

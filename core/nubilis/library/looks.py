@@ -3,17 +3,15 @@
 The recipes are what documents them (docs/looks.md); colours go through them one by one, so a table says all.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
-from nubilis.arrays import Floats
 from nubilis.colour.profile import srgb
-from nubilis.colour.transfer import codes_of_light, light_of_codes
 from nubilis.errors import TableError
-from nubilis.look.cube import Cube, identity, write_cube
+from nubilis.look.cube import Cube, write_cube
+from nubilis.look.through import entries_of
 from nubilis.remedy.alone import colours_alone
 from nubilis.remedy.by_hue import ByHue, HuePoint
 from nubilis.remedy.channel_mix import ChannelMix
@@ -129,14 +127,6 @@ def own_table(name: str) -> bytes:
     look = next((one for one in OWN if one.name == name), None)
     if look is None:
         raise TableError("there is no look of that name")
-    return write_cube(Cube(name, 3, table_of(look.recipe, SIZE)))
-
-
-def table_of(remedies: Sequence[Remedy], size: int) -> Floats:
-    """Entries (size, size, size, 3) of what remedies do to colours."""
-    there = srgb().encoding_matrix
-    light = light_of_codes(identity(size).reshape(-1, 3).T)
-    rgb = np.ascontiguousarray((np.linalg.inv(there) @ light)[:, None], dtype=np.float32)
-    made = there @ colours_alone(remedies, rgb, there.astype(np.float32))[:, 0]
-    entries = codes_of_light(np.clip(made, 0.0, 1.0)).T
-    return np.ascontiguousarray(entries.reshape(size, size, size, 3), dtype=np.float32)
+    to_device = srgb().encoding_matrix.astype(np.float32)
+    entries = entries_of(lambda rgb: colours_alone(look.recipe, rgb, to_device), SIZE)
+    return write_cube(Cube(name, 3, entries))

@@ -4,7 +4,6 @@ Lines of keyword and values, then one line of three numbers for each entry; in t
 fastest. Comments begin with #. Source: "Cube LUT Specification 1.0" (2013).
 """
 
-import hashlib
 import math
 from dataclasses import dataclass
 from typing import Literal
@@ -35,10 +34,6 @@ class Cube:
     @property
     def size(self) -> int:
         return int(self.entries.shape[0])
-
-
-def sha256_of(data: bytes) -> str:
-    return hashlib.sha256(data).hexdigest()
 
 
 def identity(size: int) -> Floats:

@@ -4,6 +4,7 @@ A table speaks of sRGB as displays code it. What lies beyond its domain goes thr
 plus what it is beyond. Source of the tetrahedra: Kasson, Nin, Plouffe, Hafner (1995).
 """
 
+from collections.abc import Callable
 from typing import Any
 
 import numba as nb
@@ -11,9 +12,9 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.colour.profile import srgb
-from nubilis.colour.transfer import coded, light
+from nubilis.colour.transfer import coded, codes_of_light, light, light_of_codes
 from nubilis.kernels import f32, inline, kernel, serial
-from nubilis.look.cube import Cube
+from nubilis.look.cube import Cube, identity
 
 PART = 4096  # colours that one thread takes at a time
 
@@ -38,6 +39,15 @@ def looked_up(cube: Cube, codes: Floats, in_place: bool = False) -> Floats:
     flat, size = cube.entries.ravel(), np.int32(cube.size)
     _look_up(cube.dimensions == 3, flat, size, low, per, out)
     return out
+
+
+def entries_of(seen: Callable[[Floats], Floats], size: int) -> Floats:
+    """A table's entries (size, size, size, 3) of what is done to colours: (3, 1, n), linear Rec. 2020."""
+    there = srgb().encoding_matrix
+    colours = np.linalg.inv(there) @ light_of_codes(identity(size).reshape(-1, 3).T)
+    made = there @ seen(np.ascontiguousarray(colours[:, None], dtype=np.float32))[:, 0]
+    entries = codes_of_light(np.clip(made, 0.0, 1.0)).T.reshape(size, size, size, 3)
+    return np.ascontiguousarray(entries, dtype=np.float32)
 
 
 def _scale(cube: Cube) -> tuple[Floats, Floats]:

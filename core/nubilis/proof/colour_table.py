@@ -1,6 +1,6 @@
 """The colour part of a treatment as a table, and what a table cannot carry."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -9,18 +9,15 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.colour.profile import srgb
-from nubilis.colour.transfer import codes_of_light, light_of_codes
 from nubilis.engine.engine import Engine, active_casts, casts_until
 from nubilis.engine.reading import look_of
 from nubilis.errors import PlaceError
-from nubilis.look.cube import Cube, identity
-from nubilis.look.through import through
+from nubilis.look.cube import Cube
+from nubilis.look.through import entries_of, through
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.alone import colours_alone
 
 SIZES = (17, 33, 65)
-Seen = Callable[[Floats], Floats]  # colours (3, 1, n), linear Rec. 2020
 EVERY = 4  # pixels of the analysis size from one colour that is compared to the next
 _PLACED = {
     "wash": "the strokes of a wash",
@@ -59,7 +56,7 @@ def colour_table(
             made = _after(engine, recipe, cast, made)
         return made
 
-    cube = _as_cube(seen, size, _title(recipe, cast_id))
+    cube = Cube(_title(recipe, cast_id), 3, entries_of(seen, size))
     came = engine.came(engine.analysis_view)[:, ::EVERY, ::EVERY].reshape(3, 1, -1)
     came = np.ascontiguousarray(came)
     by_table = through(cube, came, np.ones((1, came.shape[2]), np.float32))
@@ -81,17 +78,6 @@ def _after(engine: Engine, recipe: Recipe, cast: Cast, rgb: Floats) -> Floats:
         measured=lambda statistic: engine.measured(statistic, state, cast.mask),
         table=engine.table,
     )
-
-
-def _as_cube(seen: Seen, size: int, title: str) -> Cube:
-    codes = identity(size).reshape(-1, 3).T
-    light = light_of_codes(codes)
-    back = np.linalg.inv(srgb().encoding_matrix)
-    rgb = np.ascontiguousarray((back @ light)[:, None], dtype=np.float32)
-    made = np.tensordot(srgb().encoding_matrix, seen(rgb), axes=1)[:, 0]
-    entries = codes_of_light(np.clip(made, 0.0, 1.0))
-    shape = (size, size, size, 3)
-    return Cube(title, 3, np.ascontiguousarray(entries.T.reshape(shape), dtype=np.float32))
 
 
 def _title(recipe: Recipe, cast_id: str | None) -> str:

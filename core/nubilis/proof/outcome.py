@@ -42,11 +42,17 @@ class Outcome:
         return self.engine.analysis_view
 
     @cached_property
-    def lab(self) -> tuple[Floats, Floats]:
-        """CIELAB D50 (3, h, w) of the photo with base and look alone, and of the treated one."""
+    def pictures(self) -> tuple[Floats, Floats]:
+        """Linear Rec. 2020 (3, h, w) of the photo with base and look alone, and of the treated one."""
         before, after = (
             self.engine.render(r, self.view) for r in (self.recipe.uncast, self.recipe)
         )
+        return before, after
+
+    @cached_property
+    def lab(self) -> tuple[Floats, Floats]:
+        """The same in CIELAB D50."""
+        before, after = self.pictures
         return lab_planes(before), lab_planes(after)
 
     @cached_property
@@ -141,8 +147,7 @@ class Outcome:
 
     def _newly_clipped(self) -> npt.NDArray[np.bool_]:
         rows, columns = self.area
-        pictures = (self.engine.render(r, self.view) for r in (self.recipe.uncast, self.recipe))
-        was, now = (self._clipped(v[:, rows, columns]) for v in pictures)
+        was, now = (self._clipped(v[:, rows, columns]) for v in self.pictures)
         return now & ~was
 
     def _clipped(self, rgb: Floats) -> npt.NDArray[np.bool_]:

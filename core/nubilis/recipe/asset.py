@@ -47,6 +47,12 @@ def asset_of(data: bytes) -> Asset:
     return Asset(sha256=hashlib.sha256(data).hexdigest(), width=width, height=height)
 
 
+def table_file_of(data: bytes, name: str = "") -> TableFile:
+    """What a recipe says of a .cube table. Raises TableError."""
+    read_cube(data)
+    return TableFile(sha256=hashlib.sha256(data).hexdigest(), name=name)
+
+
 class Bundle:
     """Assets at hand, as a recipe that travels carries them."""
 
@@ -64,8 +70,7 @@ class Bundle:
 
     def keep_table(self, data: bytes, name: str = "") -> TableFile:
         """Raises TableError for what is no table."""
-        read_cube(data)
-        table = TableFile(sha256=hashlib.sha256(data).hexdigest(), name=name)
+        table = table_file_of(data, name)
         self._files[table.sha256] = data
         return table
 

@@ -23,7 +23,7 @@ from nubilis.kernels import exp2, f32, inline, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model
 from nubilis.remedy.oklab_planes import planes_of, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
-from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
+from nubilis.remedy.tint import matrices, relit, within_gamut
 
 WIDE = 40.0  # degrees from a point at which its bump is half as high
 RIDGE = 1e-3  # of a bump: points nearer than bumps are wide need not be met to the last digit
@@ -168,9 +168,6 @@ def _move(
                 # The step is that of the smooth colour: the pixel's own noise is not made stronger.
                 a += cosine * sa - sine * sc - sa
                 c += sine * sa + cosine * sc - sc
-                to_light = f32(1.0) / max(light, f32(BLACK))
                 new = light + w * lighter * room_to_move(light)
-                ratio = new * to_light
-                lit = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
-                r, g, b = coloured(m, new, a * to_light, c * to_light, lit)
+                r, g, b = relit(m, r, g, b, light, new, a, c)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

@@ -19,7 +19,7 @@ from nubilis.kernels import f32, inline, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
+from nubilis.remedy.tint import matrices, relit, within_gamut
 
 ENTRIES = 1024  # of a curve's table
 NAMES = ("lightness", "red", "green", "blue", "cyan", "magenta", "yellow", "black")
@@ -141,10 +141,6 @@ def _bend(rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: 
                     nb_ = back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2
                 if bent[0]:
                     light, a, c = to_oklab(m, nr, ng, nb_)
-                    per = one / max(light, f32(BLACK))
-                    new = _bent(tables, 0, light)
-                    ratio = new * per
-                    lit = luminance_of_rgb(m, nr, ng, nb_) * ratio * ratio * ratio
-                    nr, ng, nb_ = coloured(m, new, a * per, c * per, lit)
+                    nr, ng, nb_ = relit(m, nr, ng, nb_, light, _bent(tables, 0, light), a, c)
                 r, g, b = r + w * (nr - r), g + w * (ng - g), b + w * (nb_ - b)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

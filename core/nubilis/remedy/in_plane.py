@@ -11,7 +11,7 @@ from nubilis.kernels import f32, inline, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model, Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
+from nubilis.remedy.tint import matrices, relit, within_gamut
 from nubilis.remedy.warp import GRID, HALF_RANGE, Warp, Way, between_unfolded, warp_through
 
 WIDE = 0.09  # OKLab: how far a pull is down to a half
@@ -126,9 +126,6 @@ def _warp(rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, out: Any) ->
                 dc += lit * _read(tables, 1, 1, iy, ix, ty, tx)
                 up = dark * _read(tables, 0, 2, iy, ix, ty, tx)
                 up += lit * _read(tables, 1, 2, iy, ix, ty, tx)
-                to_light = f32(1.0) / max(light, f32(BLACK))
                 new = light + up * room_to_move(light)
-                ratio = new * to_light
-                bright = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
-                r, g, b = coloured(m, new, (a + da) * to_light, (c + dc) * to_light, bright)
+                r, g, b = relit(m, r, g, b, light, new, a + da, c + dc)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

@@ -52,6 +52,16 @@ def coloured(m: Any, light: Any, a: Any, b: Any, y: Any) -> Any:
 
 
 @inline
+def relit(m: Any, r: Any, g: Any, b: Any, light: Any, new: Any, a: Any, c: Any) -> Any:
+    """Linear Rec. 2020 of a colour whose OKLab lightness moves from `light` to `new`: chroma a, c as it would
+    be at the old one; luminance changes as the lightness does."""
+    to_light = f32(1.0) / max(light, f32(BLACK))
+    ratio = new * to_light
+    lit = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
+    return coloured(m, new, a * to_light, c * to_light, lit)
+
+
+@inline
 def beyond(m: Any, r: Any, g: Any, b: Any) -> Any:
     """How far a colour lies outside the photo's own primaries, below 0 within."""
     v0 = m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b

@@ -16,7 +16,7 @@ from nubilis.kernels import f32, inline, kernel, smoothstep
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import BLACK, coloured, luminance_of_rgb, matrices, within_gamut
+from nubilis.remedy.tint import matrices, relit, within_gamut
 
 LEAST_APART = 0.08  # of lightness between the crossovers
 # Of lightness, from the ends, over which moves of colour fade: black and white have none.
@@ -112,10 +112,7 @@ def _move(rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> Non
                 gain = max(f32(1.0) + w * more, f32(0.0))
                 tint = w * smoothstep(light * f32(1.0 / TO_BLACK))
                 tint *= smoothstep((f32(1.0) - light) * f32(1.0 / TO_WHITE))
-                to_light = f32(1.0) / max(light, f32(BLACK))
                 new = light + w * lighter * room_to_move(light)
-                ratio = new * to_light
-                lit = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
-                na, nc = (a * gain + tint * red) * to_light, (c * gain + tint * yellow) * to_light
-                r, g, b = coloured(m, new, na, nc, lit)
+                a, c = a * gain + tint * red, c * gain + tint * yellow
+                r, g, b = relit(m, r, g, b, light, new, a, c)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

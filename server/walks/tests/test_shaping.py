@@ -47,6 +47,19 @@ class Shaping(RemedyCase):
         assert box is not None
         return dict(box)
 
+    def pull(
+        self, box: dict[str, float], start: tuple[float, float], end: tuple[float, float]
+    ) -> None:
+        """From one place of an instrument to another, shares of its width and height."""
+        places = [
+            (box["x"] + box["width"] * x, box["y"] + box["height"] * y) for x, y in (start, end)
+        ]
+        self.page.mouse.move(*places[0])
+        self.page.mouse.down()
+        self.page.mouse.move(*places[1], steps=5)
+        self.page.mouse.up()
+        self.screen.wait_saved()
+
     def number(self, label: str) -> Locator:
         return self.page.get_by_label(f"{label}, number", exact=True)
 
@@ -74,12 +87,7 @@ class Shaping(RemedyCase):
             self.add("By hue")
         self.page.get_by_role("radio", name="saturation").click()
         box = self.sheet("Hues: press to take hold of one")
-        x, y = box["x"] + box["width"] * 130 / 360, box["y"] + box["height"] / 2
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x, y + box["height"] / 4, steps=4)
-        self.page.mouse.up()
-        self.screen.wait_saved()
+        self.pull(box, (130 / 360, 0.5), (130 / 360, 0.75))
         expect(self.number("Hue point, sat.")).to_have_value("-50 %")
         self.page.get_by_role("slider", name="Hue ").press("ArrowDown")
         self.screen.wait_saved()
@@ -104,12 +112,7 @@ class Shaping(RemedyCase):
         self.page.get_by_role("radio", name="dark").click()
         box = self.sheet("Colours in the a-b plane")
         # A dark green, taken hold of on the sheet and drawn towards blue.
-        x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.35
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x, y + box["height"] * 0.3, steps=5)
-        self.page.mouse.up()
-        self.screen.wait_saved()
+        self.pull(box, (0.3, 0.35), (0.3, 0.65))
         self.assertEqual(self.remedies()[0]["points"][-1]["reach"], "dark")
         expect(self.number("Crossover of dark and light")).to_be_visible()
         self.assertGreater(np.abs(self.screen.pixel(*SHADE) - shade).max(), 3.0)
@@ -118,17 +121,8 @@ class Shaping(RemedyCase):
         with self.page.expect_response("**/shaping"):
             self.add("In the plane")
         box = self.sheet("Colours in the a-b plane")
-
-        def across(start: float, end: float) -> None:
-            y = box["y"] + box["height"] * 0.4
-            self.page.mouse.move(box["x"] + box["width"] * start, y)
-            self.page.mouse.down()
-            self.page.mouse.move(box["x"] + box["width"] * end, y, steps=5)
-            self.page.mouse.up()
-            self.screen.wait_saved()
-
-        across(0.25, 0.8)
-        across(0.7, 0.12)
+        self.pull(box, (0.25, 0.4), (0.8, 0.4))
+        self.pull(box, (0.7, 0.4), (0.12, 0.4))
         expect(self.page.get_by_role("status").filter(has_text="would fold")).to_be_visible()
 
     def test_a_curve_lifts_what_is_dark_and_is_straightened(self) -> None:
@@ -136,12 +130,7 @@ class Shaping(RemedyCase):
         with self.page.expect_response("**/shaping"):
             self.add("Curves")
         box = self.sheet("Curve: press to bend it")
-        x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.7
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x, y - box["height"] * 0.2, steps=5)
-        self.page.mouse.up()
-        self.screen.wait_saved()
+        self.pull(box, (0.3, 0.7), (0.3, 0.5))
         self.assertGreater(light(self.screen.pixel(*SHADE)), light(shade) + 3.0)
         self.page.get_by_role("radio", name="yellow").click()
         self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.7)

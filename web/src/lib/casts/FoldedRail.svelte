@@ -32,7 +32,7 @@
     >
     {#each studio.recipe.casts as cast, index (cast.id)}
       {@const proof = proofs.get(cast.id)}
-      {@const chosen = studio.castId === cast.id && !studio.settingBase}
+      {@const chosen = studio.castId === cast.id}
       <button
         class="flex flex-col items-center gap-0.5 py-1.5"
         class:opacity-60={!cast.on}

@@ -7,6 +7,19 @@
 
   const { compare } = useStudio();
   const on = $derived(compare.mode !== 'off');
+  type Which = 'a' | 'b' | 'c' | 'd';
+  const ALL: [Which, string, boolean][] = [
+    ['a', 'First', false],
+    ['b', 'Second', false],
+    ['c', 'Third', true],
+    ['d', 'Fourth', true],
+  ];
+
+  function choose(which: Which, value: string): void {
+    const side = value as Side;
+    if (which === 'a' || which === 'b') compare[which] = side;
+    else compare[which] = side || null;
+  }
 </script>
 
 <PopoverPanel
@@ -28,34 +41,18 @@
       <ToggleGroup.Item {value} class="button flex-1 px-1">{label}</ToggleGroup.Item>
     {/each}
   </ToggleGroup.Root>
-  {#each [['a', 'First'], ['b', 'Second']] as const as [which, label] (which)}
+  {#each compare.mode === 'several' ? ALL : ALL.slice(0, 2) as [which, label, optional] (which)}
     <label class="mb-1.5 flex items-center gap-2">
       <span class="w-[56px]">{label}</span>
       <select
         class="field min-w-0 flex-1"
         aria-label="{label} state"
-        value={compare[which]}
-        onchange={(event) => (compare[which] = event.currentTarget.value as Side)}
+        value={compare[which] ?? ''}
+        onchange={(event) => choose(which, event.currentTarget.value)}
       >
+        {#if optional}<option value="">none</option>{/if}
         {#each compare.sides as [value, name] (value)}<option {value}>{name}</option>{/each}
       </select>
     </label>
   {/each}
-  {#if compare.mode === 'several'}
-    {#each [['c', 'Third'], ['d', 'Fourth']] as const as [which, label] (which)}
-      <label class="mb-1.5 flex items-center gap-2">
-        <span class="w-[56px]">{label}</span>
-        <select
-          class="field min-w-0 flex-1"
-          aria-label="{label} state"
-          value={compare[which] ?? ''}
-          onchange={(event) =>
-            (compare[which] = (event.currentTarget.value || null) as Side | null)}
-        >
-          <option value="">none</option>
-          {#each compare.sides as [value, name] (value)}<option {value}>{name}</option>{/each}
-        </select>
-      </label>
-    {/each}
-  {/if}
 </PopoverPanel>

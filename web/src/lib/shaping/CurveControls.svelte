@@ -3,9 +3,10 @@
   import type { Vector } from '../api/types';
   import { WAYS } from '../canvas/hand.svelte';
   import WordChoice from '../controls/WordChoice.svelte';
+  import { within } from '../canvas/within';
   import { useStudio } from '../studio/studio.svelte';
   import { bent, type CurveName, CURVES, isCurves } from './bends';
-  import { ShapeReader, within } from './shape-reader.svelte';
+  import { ShapeReader } from './shape-reader.svelte';
 
   /** One curve at a time over what the photo holds; the others stay drawn thinly. */
   let { settings }: { settings: Snippet } = $props();

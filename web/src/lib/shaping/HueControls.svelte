@@ -2,9 +2,10 @@
   import type { Snippet } from 'svelte';
   import NumberField from '../controls/NumberField.svelte';
   import WordChoice from '../controls/WordChoice.svelte';
+  import { within } from '../canvas/within';
   import { useStudio } from '../studio/studio.svelte';
   import { changed, grabbed, type HueMove, isByHue, MOST, restsAt, without } from './hues';
-  import { ShapeReader, within } from './shape-reader.svelte';
+  import { ShapeReader } from './shape-reader.svelte';
 
   /** The photo's hues with curves over them, drawn by the engine, and a handle for each point. */
   let { settings }: { settings: Snippet } = $props();

@@ -4,6 +4,7 @@
   import { WAYS } from '../canvas/hand.svelte';
   import NumberField from '../controls/NumberField.svelte';
   import WordChoice from '../controls/WordChoice.svelte';
+  import { within } from '../canvas/within';
   import { useStudio } from '../studio/studio.svelte';
   import {
     changed,
@@ -15,7 +16,7 @@
     stopped,
     without,
   } from './plane';
-  import { ShapeReader, within } from './shape-reader.svelte';
+  import { ShapeReader } from './shape-reader.svelte';
 
   /** The colours of what is masked on a sheet of the a-b plane, warped by what is dragged. */
   let { settings }: { settings: Snippet } = $props();

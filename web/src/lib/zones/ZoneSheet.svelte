@@ -1,5 +1,6 @@
 <script lang="ts">
   import NumberField from '../controls/NumberField.svelte';
+  import { within } from '../canvas/within';
   import { WAYS } from '../canvas/hand.svelte';
   import { FARTHEST, nameOf, restsAt, type Zone, type Zones } from './zones';
 
@@ -25,9 +26,8 @@
   }
 
   function drag(event: PointerEvent, done = false): void {
-    const box = sheet.getBoundingClientRect();
-    const of = (v: number, from: number, size: number): number => ((v - from) / size) * 2 - 1;
-    put(of(event.clientX, box.left, box.width), of(event.clientY, box.top, box.height), done);
+    const [x, y] = within(sheet, event);
+    put(2 * x - 1, 2 * y - 1, done);
   }
 
   function key(event: KeyboardEvent): void {

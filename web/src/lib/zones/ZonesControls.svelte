@@ -4,6 +4,7 @@
   import { LatestWins } from '../api/latest-wins';
   import type { Recipe } from '../api/types';
   import NumberField from '../controls/NumberField.svelte';
+  import { within } from '../canvas/within';
   import { useStudio } from '../studio/studio.svelte';
   import ZoneSheet from './ZoneSheet.svelte';
   import { crossed, isZones, shareOf, type Zone, ZONES, type Zones } from './zones';
@@ -52,8 +53,7 @@
 
   function drag(event: PointerEvent, done = false): void {
     if (!zones || !held || !ground) return;
-    const box = ground.getBoundingClientRect();
-    change(crossed(zones, held, (event.clientX - box.left) / box.width), done);
+    change(crossed(zones, held, within(ground, event)[0]), done);
     if (done) held = null;
   }
 
