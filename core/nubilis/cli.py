@@ -29,7 +29,7 @@ from nubilis.planning import Point, plan_fix, read_mask
 from nubilis.proof.casts import prove
 from nubilis.proof.colour_table import SIZES, colour_table
 from nubilis.proof.compare import compare
-from nubilis.recipe.asset import Bundle
+from nubilis.recipe.asset import LONGEST_NAME, Bundle
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_file, write_file
 from nubilis.recipe.kinds import letter
@@ -246,7 +246,7 @@ def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> R
 def _apply(options: argparse.Namespace) -> None:
     recipe, assets = read_file(_read_bytes(options.recipe))
     if options.look:
-        table = assets.keep_table(_read_bytes(options.look), options.look.stem[:120])
+        table = assets.keep_table(_read_bytes(options.look), options.look.stem[:LONGEST_NAME])
         recipe = recipe.model_copy(update={"look": Look(table=table)})
     options.out_dir.mkdir(parents=True, exist_ok=True)
     for path in options.photos:
@@ -262,6 +262,12 @@ def _table_arguments(table: argparse.ArgumentParser) -> None:
     table.add_argument("--out", type=Path, required=True)
     table.add_argument("--size", type=int, choices=SIZES, default=33)
     table.add_argument("--cast", metavar="LETTER")
+    table.add_argument(
+        "--codes",
+        choices=("srgb", "photo"),
+        default="srgb",
+        help="sRGB's, or the photo's own profile's",
+    )
     table.set_defaults(run=_table)
 
 
@@ -274,7 +280,8 @@ def _table(options: argparse.Namespace) -> None:
         cast = letters.get(options.cast.upper())
         if cast is None:
             raise NubilisError(f"the recipe has no cast {options.cast[:20]}")
-    made = colour_table(engine, recipe, cast, options.size)
+    space = engine.photo.profile if options.codes == "photo" else None
+    made = colour_table(engine, recipe, cast, options.size, space)
     try:
         options.out.write_bytes(write_cube(made.cube))
     except OSError as error:

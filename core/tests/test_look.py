@@ -1,18 +1,23 @@
 """A look over the photo: casts before and after it, and the promises with it."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
+from nubilis.arrays import Codes
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
+from nubilis.colour.profile import read_profile
 from nubilis.engine.engine import Engine, active_casts
 from nubilis.errors import PlaceError, RecipeError
+from nubilis.library.looks import own_table
 from nubilis.look.cube import write_cube
-from nubilis.look.through import through
+from nubilis.look.through import looked_up, through
 from nubilis.photo.pyramid import View
 from nubilis.proof.casts import prove
 from nubilis.proof.colour_table import colour_table
+from nubilis.proof.shaping import shaping
 from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.files import read_file, write_file
@@ -23,6 +28,10 @@ from nubilis.remedy.shift import Shift
 
 from .pictures import brush, recipe_for, skin_with_noise, wall_photo, whole
 from .test_cube import bent
+from .test_profiles import parametric, profile_with
+
+# Display P3's colorants under D50.
+P3 = ((0.5151, 0.2412, -0.0011), (0.2920, 0.6922, 0.0419), (0.1571, 0.0666, 0.7841))
 
 
 class Laid(unittest.TestCase):
@@ -131,6 +140,34 @@ class Exported(unittest.TestCase):
         by_remedy = Engine(other).deliver(Recipe(casts=(cast,))).codes
         apart = np.abs(by_table.astype(int) - by_remedy)
         self.assertLessEqual(int(np.percentile(apart, 99)), 2)
+
+    def test_in_a_photo_s_own_codes_it_needs_no_profile_to_be_right(self) -> None:
+        """Code values through the table are the delivered ones."""
+        wide = read_profile(profile_with(parametric(0, 1.8), P3))
+        photo = replace(wall_photo(), profile=wide)
+        cast = whole(Shift(id="s", hue=25.0, saturation=0.1))
+        made = colour_table(Engine(photo), Recipe(casts=(cast,)), space=wide)
+        self.assertLess(made.mean, 0.3)
+        self.assertIn(wide.name, made.cube.title)
+        codes = np.moveaxis(photo.codes, 2, 0).reshape(3, -1) / np.float32(255.0)
+        by_table = looked_up(made.cube, codes.astype(np.float32)).reshape(3, *photo.codes.shape[:2])
+        by_engine = Engine(photo).deliver(Recipe(casts=(cast,))).codes
+        apart = np.abs(np.moveaxis(by_table, 0, 2) * 255.0 - by_engine)
+        self.assertLess(float(np.percentile(apart, 99)), 2.0)
+
+    def test_shaping_with_a_look_counts_what_stands_before_the_cast(self) -> None:
+        photo, files = wall_photo(), Bundle()
+        look = Look(table=files.keep_table(own_table("Plaster")))
+        cast = whole(Shift(id="s"))
+        engine = Engine(photo, assets=files)
+
+        def plane(over: Look | None, after: bool) -> Codes:
+            casts = (cast.model_copy(update={"after_look": after}),)
+            return shaping(engine, Recipe(look=over, casts=casts), cast.id, "s").plane
+
+        bare = plane(None, False)
+        np.testing.assert_array_equal(plane(look, False), bare)
+        self.assertTrue((plane(look, True) != bare).any())
 
     def test_what_it_cannot_carry_is_named(self) -> None:
         photo = wall_photo()

@@ -2,6 +2,7 @@
 
 from django.http import Http404, HttpRequest, HttpResponse
 from jobs.api import router as jobs
+from looks.api import router as looks
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
@@ -15,8 +16,7 @@ from references.api import router as references
 from shoots.api import router as shoots
 from studio.http.colours import router as colours
 from studio.http.copies import router as copies
-from studio.http.findings import router as looks
-from studio.http.looks import router as tables
+from studio.http.findings import router as findings
 from studio.http.masks import router as masks
 from studio.http.past import router as past
 from studio.http.photo import router as studio
@@ -32,8 +32,7 @@ api.add_router("", shoots)
 api.add_router("", studio)
 api.add_router("", pictures)
 api.add_router("", copies)
-api.add_router("", tables)
-api.add_router("", looks)
+api.add_router("", findings)
 api.add_router("", masks)
 api.add_router("", past)
 api.add_router("", proofs)
@@ -45,6 +44,7 @@ api.add_router("", delivery)
 api.add_router("", jobs)
 api.add_router("", references)
 api.add_router("", keys)
+api.add_router("", looks)
 
 
 def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:

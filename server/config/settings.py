@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "jobs",
     "references",
     "keys",
+    "looks",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

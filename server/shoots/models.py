@@ -51,7 +51,7 @@ class Photo(models.Model):
 
 
 class Stored(models.Model):
-    """A file that is kept once by its content (SHA-256), as long as a photo has a use for it.
+    """A file that is kept once by its content (SHA-256), as long as somebody has a use for it.
 
     kind: a photo's original, or what recipes refer to; there: whether the file is kept. Rows stay when it is
     not any more: who holds a row holds the file, and one that comes and goes cannot be held.
@@ -75,13 +75,20 @@ class Stored(models.Model):
 
 
 class Use(models.Model):
-    """That a photo, or a state of its recipe, needs a file."""
+    """That somebody needs a file: a photo, with the states of its recipe, or a person, for what they keep.
+
+    One of the two is always null; the database cannot insist, since cascades set nulls on the way.
+    """
 
     stored = models.ForeignKey(Stored, models.CASCADE, related_name="uses")
-    photo = models.ForeignKey(Photo, models.CASCADE, related_name="uses")
+    photo = models.ForeignKey(Photo, models.CASCADE, related_name="uses", null=True)
+    owner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.CASCADE, related_name="uses", null=True
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["stored", "photo"], name="used_once")]
 
     def __str__(self) -> str:
-        return f"{self.stored} by photo {self.photo_id}"
+        user = f"photo {self.photo_id}" if self.photo_id else f"person {self.owner_id}"
+        return f"{self.stored} by {user}"

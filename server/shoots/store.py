@@ -1,6 +1,6 @@
 """Files kept once by their content and never changed: originals, and what recipes refer to.
 
-Which photo needs which file stands in the database. Whoever stores or sweeps a file holds its row
+Which photo or person needs which file stands in the database. Whoever stores or sweeps a file holds its row
 meanwhile, so that a file that one person adds is not swept away because another removes the last photo
 that needed it.
 """
@@ -13,6 +13,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Q
 
 from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere, table_file_of
@@ -67,6 +68,15 @@ def keep_table(data: bytes, name: str, photo: Photo) -> TableFile:
     return table
 
 
+@contextmanager
+def keeping_table(data: bytes, name: str, owner_id: int) -> Iterator[tuple[TableFile, Use]]:
+    """Keep a .cube table for a person. What keeps it is recorded within the block, which is a transaction.
+    Raises TableError."""
+    table = table_file_of(data, name)
+    with _held(ASSET, table.sha256, len(data), lambda to: to.write_bytes(data)) as row:
+        yield table, Use.objects.create(stored=row, owner_id=owner_id)
+
+
 def _keep(sha256: str, data: bytes, photo: Photo) -> None:
     with _held(ASSET, sha256, len(data), lambda to: to.write_bytes(data)) as row:
         Use.objects.get_or_create(stored=row, photo=photo)
@@ -86,9 +96,9 @@ def use_assets(photo: Photo, assets: Iterable[str]) -> None:
 
 
 def _owns(owner_id: int, sha256: str) -> bool:
-    """Whether a photo of a person's has a use for an asset."""
-    own = Use.objects.filter(photo__shoot__owner=owner_id, stored__kind=ASSET)
-    return own.filter(stored__sha256=sha256).exists()
+    """Whether a person, or a photo of theirs, has a use for an asset."""
+    own = Q(photo__shoot__owner=owner_id) | Q(owner=owner_id)
+    return Use.objects.filter(own, stored__kind=ASSET, stored__sha256=sha256).exists()
 
 
 class OwnAssets:
@@ -126,7 +136,7 @@ def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> 
 
 
 def sweep(ids: Iterable[int] | None = None) -> None:
-    """Remove files that no photo has a use for any more: of some rows, or all there are."""
+    """Remove files that nobody has a use for any more: of some rows, or all there are."""
     rows = Stored.objects.filter(there=True, uses__isnull=True)
     rows = rows if ids is None else rows.filter(id__in=list(ids))
     for row_id in rows.values_list("id", flat=True):

@@ -57,6 +57,18 @@ class Profile:
         exact = np.stack([np.interp(light, c, codes) for c in self.curves])
         return np.asarray(exact + 0.5, dtype=np.uint8)
 
+    def light_of(self, codes: Curve) -> Curve:
+        """Linear Rec. 2020 (3, n) of code values 0..1 (3, n)."""
+        at = np.linspace(0.0, 1.0, CURVE_SIZE)
+        device = [np.interp(v, at, c) for v, c in zip(codes, self.curves, strict=True)]
+        return np.asarray(self.matrix @ np.stack(device))
+
+    def codes_of(self, rgb: Curve) -> Curve:
+        """Code values 0..1 (3, n) of linear Rec. 2020 (3, n), the nearest there are."""
+        at = np.linspace(0.0, 1.0, CURVE_SIZE)
+        device = np.linalg.inv(self.matrix) @ rgb
+        return np.stack([np.interp(v, c, at) for v, c in zip(device, self.curves, strict=True)])
+
     @cached_property
     def decoding_matrix(self) -> Floats:
         return self.matrix.astype(np.float32)

@@ -1,9 +1,6 @@
-"""sRGB's curve between light and code values, 0..1 (IEC 61966-2-1)."""
+"""sRGB's curve between light and code values, 0..1, in kernels (IEC 61966-2-1)."""
 
 from typing import Any
-
-import numpy as np
-import numpy.typing as npt
 
 from nubilis.kernels import exp2, f32, inline, log
 
@@ -24,15 +21,3 @@ def light(v: Any) -> Any:
     base = max((v + f32(0.055)) * f32(1.0 / 1.055), f32(1e-7))
     curved = exp2(f32(2.4 * _PER_LN2) * log(base))
     return v * f32(1.0 / 12.92) if v <= f32(0.04045) else curved
-
-
-def codes_of_light(v: npt.ArrayLike) -> npt.NDArray[np.float64]:
-    """Code values of light within 0..1."""
-    v = np.asarray(v, dtype=np.float64)
-    return np.where(v <= 0.0031308, 12.92 * v, 1.055 * np.maximum(v, 1e-9) ** (1 / 2.4) - 0.055)
-
-
-def light_of_codes(v: npt.ArrayLike) -> npt.NDArray[np.float64]:
-    """Light of code values within 0..1."""
-    v = np.asarray(v, dtype=np.float64)
-    return np.where(v <= 0.04045, v / 12.92, ((np.maximum(v, 0.0) + 0.055) / 1.055) ** 2.4)

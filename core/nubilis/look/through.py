@@ -11,8 +11,8 @@ import numba as nb
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.colour.profile import srgb
-from nubilis.colour.transfer import coded, codes_of_light, light, light_of_codes
+from nubilis.colour.profile import Profile, srgb
+from nubilis.colour.transfer import coded, light
 from nubilis.kernels import f32, inline, kernel, serial
 from nubilis.look.cube import Cube, identity
 
@@ -41,13 +41,20 @@ def looked_up(cube: Cube, codes: Floats, in_place: bool = False) -> Floats:
     return out
 
 
-def entries_of(seen: Callable[[Floats], Floats], size: int) -> Floats:
-    """A table's entries (size, size, size, 3) of what is done to colours: (3, 1, n), linear Rec. 2020."""
-    there = srgb().encoding_matrix
-    colours = np.linalg.inv(there) @ light_of_codes(identity(size).reshape(-1, 3).T)
-    made = there @ seen(np.ascontiguousarray(colours[:, None], dtype=np.float32))[:, 0]
-    entries = codes_of_light(np.clip(made, 0.0, 1.0)).T.reshape(size, size, size, 3)
+def entries_of(seen: Callable[[Floats], Floats], size: int, space: Profile | None = None) -> Floats:
+    """A table's entries (size, size, size, 3) of what is done to colours: (3, 1, n), linear Rec. 2020; in the
+    codes of a space, else sRGB's."""
+    space = space or srgb()
+    colours = space.light_of(identity(size).reshape(-1, 3).T.astype(np.float64))
+    made = seen(np.ascontiguousarray(colours[:, None], dtype=np.float32))[:, 0]
+    entries = space.codes_of(made.astype(np.float64)).T.reshape(size, size, size, 3)
     return np.ascontiguousarray(entries, dtype=np.float32)
+
+
+def through_codes(cube: Cube, space: Profile, rgb: Floats) -> Floats:
+    """Colours (3, n), linear Rec. 2020, through a table in the codes of a space."""
+    codes = np.ascontiguousarray(space.codes_of(rgb.astype(np.float64)), dtype=np.float32)
+    return space.light_of(looked_up(cube, codes).astype(np.float64)).astype(np.float32)
 
 
 def _scale(cube: Cube) -> tuple[Floats, Floats]:

@@ -9,11 +9,12 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
+from nubilis.colour.profile import Profile, srgb
 from nubilis.engine.engine import Engine, active_casts, casts_until
 from nubilis.engine.reading import look_of
 from nubilis.errors import PlaceError
 from nubilis.look.cube import Cube
-from nubilis.look.through import entries_of, through
+from nubilis.look.through import entries_of, through_codes
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.alone import colours_alone
 
@@ -38,9 +39,15 @@ class ColourTable:
 
 
 def colour_table(
-    engine: Engine, recipe: Recipe, cast_id: str | None = None, size: int = 33
+    engine: Engine,
+    recipe: Recipe,
+    cast_id: str | None = None,
+    size: int = 33,
+    space: Profile | None = None,
 ) -> ColourTable:
-    """Of one cast by itself, else of base, casts and look together. Raises PlaceError."""
+    """Of one cast by itself, else of base, casts and look together, in the codes of a space, else sRGB's.
+    Raises PlaceError."""
+    space = space or srgb()
     if size not in SIZES:
         raise PlaceError(
             f"a table has {', '.join(map(str, SIZES[:-1]))} or {SIZES[-1]} entries a side"
@@ -56,10 +63,10 @@ def colour_table(
             made = _after(engine, recipe, cast, made)
         return made
 
-    cube = Cube(_title(recipe, cast_id), 3, entries_of(seen, size))
+    cube = Cube(_title(recipe, cast_id, space), 3, entries_of(seen, size, space))
     came = engine.came(engine.analysis_view)[:, ::EVERY, ::EVERY].reshape(3, 1, -1)
     came = np.ascontiguousarray(came)
-    by_table = through(cube, came, np.ones((1, came.shape[2]), np.float32))
+    by_table = through_codes(cube, space, came[:, 0])[:, None]
     off = difference_plane(*(lab_planes(np.maximum(v, 0.0)) for v in (seen(came), by_table)))
     return ColourTable(cube, _left_out(chosen), float(off.mean()), float(off.max()))
 
@@ -80,9 +87,11 @@ def _after(engine: Engine, recipe: Recipe, cast: Cast, rgb: Floats) -> Floats:
     )
 
 
-def _title(recipe: Recipe, cast_id: str | None) -> str:
+def _title(recipe: Recipe, cast_id: str | None, space: Profile) -> str:
     name = next((c.name for c in recipe.casts if c.id == cast_id), "")
-    return name.replace('"', "") or ("a cast" if cast_id else "a treatment")
+    name = name or ("a cast" if cast_id else "a treatment")
+    told = name if space is srgb() else f"{name}, in {space.name}"
+    return told.replace('"', "")
 
 
 def _left_out(casts: Sequence[Cast]) -> tuple[str, ...]:

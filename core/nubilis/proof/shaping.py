@@ -8,7 +8,7 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.colour.profile import srgb
-from nubilis.engine.engine import Engine, active_casts, around_place
+from nubilis.engine.engine import Engine, around_place, casts_until
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
@@ -59,9 +59,7 @@ def shaping(
     """Of one remedy of a cast. Raises PlaceError."""
     cast, remedy = _found(recipe, cast_id, remedy_id)
     view = View.fit(engine.photo, EDGE)
-    ids = [c.id for c in recipe.casts]
-    earlier = [c for c in active_casts(recipe) if ids.index(c.id) < ids.index(cast_id)]
-    rgb = engine.found_by(recipe.state, [*earlier, cast], remedy_id, view)
+    rgb = engine.found_by(recipe.state, [*_earlier(recipe, cast), cast], remedy_id, view)
     weight = engine.mask(cast.mask, view, recipe.state)
     if not weight.any():
         weight = np.ones_like(weight)
@@ -85,6 +83,18 @@ def _found(recipe: Recipe, cast_id: str, remedy_id: str) -> tuple[Cast, AnyRemed
             if (cast.id, remedy.id) == (cast_id, remedy_id):
                 return cast, remedy
     raise PlaceError("the recipe has no such remedy")
+
+
+def _earlier(recipe: Recipe, cast: Cast) -> list[Cast]:
+    """What acts before a cast, whether or not it acts itself."""
+    acting = cast.model_copy(
+        update={
+            "on": True,
+            "remedies": tuple(r.model_copy(update={"on": True}) for r in cast.remedies),
+        }
+    )
+    casts = tuple(acting if c.id == cast.id else c for c in recipe.casts)
+    return casts_until(recipe.model_copy(update={"casts": casts}), cast.id)[:-1]
 
 
 def _hues(lab: Floats, weight: Floats) -> Floats:

@@ -15,6 +15,7 @@ from nubilis.recipe.model import Model
 
 Sha256 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 PNG = b"\x89PNG"
+LONGEST_NAME = 120  # of a table
 _Pixels = Annotated[int, Field(ge=1, le=2**20)]
 
 
@@ -22,7 +23,7 @@ class TableFile(Model):
     """A .cube table by the SHA-256 of its bytes; name: as a person knows it."""
 
     sha256: Sha256
-    name: Annotated[str, Field(max_length=120)] = ""
+    name: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
 
 
 class Asset(Model):

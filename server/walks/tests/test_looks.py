@@ -4,6 +4,11 @@ import numpy as np
 from playwright.sync_api import Locator, expect
 
 from nubilis.look.cube import read_cube
+from nubilis.mask.combine import Mask
+from nubilis.mask.whole import Whole
+from nubilis.recipe.document import Cast, Recipe
+from nubilis.remedy.shift import Shift
+from studio.services.save_recipe import save_recipe
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_real_work import hue
 
@@ -14,15 +19,16 @@ FACE, HILL = (800, 560), (300, 420)
 class Looks(BrowserCase):
     photos = (SNAPSHOT, GARDEN)
 
-    def open_looks(self, title: str) -> None:
+    def open_looks(self, title: str, kept: int = 0) -> None:
         self.screen = self.go_to(title)
         self.row = self.shoot.photos.get(title=title)
         self.page.get_by_role("button", name="Look none laid").click()
         # Each with its small picture: nothing is asked for any more when a test ends.
-        expect(self.page.get_by_role("list", name="Looks").locator("img")).to_have_count(8)
+        expect(self.page.get_by_role("list", name="Looks").locator("img")).to_have_count(8 + kept)
 
     def tile(self, name: str) -> Locator:
-        return self.page.get_by_role("list", name="Looks").get_by_role("button", name=name)
+        found = self.page.get_by_role("list", name="Looks").get_by_role("listitem")
+        return found.filter(has_text=name).get_by_role("button").first
 
     def lay(self, name: str) -> None:
         self.tile(name).click()
@@ -77,6 +83,7 @@ class Looks(BrowserCase):
         self.assertIsNone(saved_recipe(self.row.id)["look"])
 
     def test_colours_go_out_as_a_table_and_over_another_photo(self) -> None:
+        """The other photo's colours are what the look itself makes of them."""
         self.open_looks(SNAPSHOT)
         self.lay("Tin thunder")
         with self.page.expect_download() as downloads:
@@ -86,11 +93,76 @@ class Looks(BrowserCase):
         self.assertEqual(read_cube(path.read_bytes()).size, 33)
         expect(self.page.get_by_role("status").filter(has_text="ΔE to the engine")).to_be_visible()
         self.open_looks(GARDEN)
-        leaves = self.screen.pixel(95, 190)
+        places = ((95, 190), (620, 130), (960, 640))
+        self.lay("Tin thunder")
+        wanted = [self.screen.pixel(*p) for p in places]
         self.page.get_by_label("A .cube table").set_input_files(path)
         expect(self.page.get_by_role("button", name="Look a treatment")).to_be_visible()
         self.screen.wait_saved()
-        self.assertLess(np.ptp(self.screen.pixel(95, 190)), 0.7 * np.ptp(leaves))
+        for place, colour in zip(places, wanted, strict=True):
+            np.testing.assert_allclose(self.screen.pixel(*place), colour, atol=2.0)
+
+    def test_a_cast_s_colours_are_kept_as_a_look_used_elsewhere_and_forgotten(self) -> None:
+        self.begin_pale()
+        self.page.get_by_role("button", name="Look none laid").click()
+        self.page.get_by_label("Of what").select_option(label="A Pale")
+        self.page.get_by_role("button", name="Keep as a look").click()
+        expect(
+            self.page.get_by_role("status").filter(has_text="Kept among the looks")
+        ).to_be_visible()
+        self.open_looks(SNAPSHOT, kept=1)
+        hill = self.screen.pixel(*HILL)
+        self.lay("Pale")
+        laid = self.screen.pixel(*HILL)
+        self.assertLess(np.ptp(laid), 0.5 * np.ptp(hill))
+        self.tile("Pale").hover()
+        self.page.get_by_role("button", name="Forget Pale").click()
+        expect(self.tile("Pale")).to_have_count(0)
+        self.page.reload()
+        expect(self.page.get_by_role("button", name="Look Pale")).to_be_visible()
+        self.screen.wait_painted()
+        np.testing.assert_allclose(self.screen.pixel(*HILL), laid, atol=1.0)
+
+    def begin_pale(self) -> None:
+        """Colours taken back by a cast over the whole photo."""
+        row = self.shoot.photos.get(title=GARDEN)
+        pale = Shift(id="s", saturation=-0.8)
+        cast = Cast(id="g", name="Pale", mask=Mask(parts=(Whole(id="w"),)), remedies=(pale,))
+        save_recipe(row, 0, Recipe(casts=(cast,)), row.shoot.owner)
+        self.screen = self.go_to(GARDEN)
+
+    def test_a_place_and_where_a_cast_is_are_saved_and_cards_are_dragged(self) -> None:
+        self.begin_pale()
+        lit, booth = self.screen.pixel(95, 190), self.screen.pixel(620, 130)
+        self.open_looks(GARDEN)
+        self.lay("Plaster")
+        self.page.get_by_role("button", name="where A is").click()
+        self.screen.wait_saved()
+        np.testing.assert_allclose(self.screen.pixel(620, 130), booth, atol=8.0)
+        self.page.get_by_role("button", name="Undo").click()
+        self.screen.wait_saved()
+        self.page.get_by_role("button", name="Look Plaster").click()
+        self.page.get_by_role("button", name="a place", exact=True).click()
+        self.screen.click(95, 190)
+        self.screen.wait_saved()
+        leaves = self.screen.pixel(95, 190)
+        self.assertGreater(np.ptp(leaves), 0.5 * np.ptp(lit))
+        self.assertLess(np.ptp(self.screen.pixel(620, 130)), 8.0)
+        row = self.shoot.photos.get(title=GARDEN)
+        order = [(c["name"], c["after_look"]) for c in saved_recipe(row.id)["casts"]]
+        self.assertEqual(order, [("Pale", False), ("Place saved", True)])
+
+        # Carried across the look.
+        rail = self.page.get_by_role("complementary", name="Casts")
+        pale = rail.get_by_role("button", name="A Pale")
+        pale.drag_to(rail.get_by_role("button", name="B Place saved"))
+        self.screen.wait_saved()
+        order = [(c["name"], c["after_look"]) for c in saved_recipe(row.id)["casts"]]
+        self.assertEqual(order, [("Pale", True), ("Place saved", True)])
+        rail.get_by_role("button", name="B Place saved").press("Alt+ArrowUp")
+        self.screen.wait_saved()
+        order = [c["name"] for c in saved_recipe(row.id)["casts"]]
+        self.assertEqual(order, ["Place saved", "Pale"])
 
     def test_a_broken_table_is_told_in_one_line(self) -> None:
         self.open_looks(SNAPSHOT)

@@ -8,15 +8,16 @@ from walks.tests.remedy_bench import RemedyCase, begin
 from walks.tests.test_real_work import apart, hue, light
 
 GARDEN = "Garden show under the lime tree"
+SNAPSHOT, FACE, WALL = "Front-row snapshot", (800, 560), (300, 420)
 LEAVES, SHADE, BOOTH, SKIRT = (95, 190), (1150, 120), (620, 130), (960, 640)
 
 
-class Shaping(RemedyCase):
-    photos = (GARDEN,)
+class ShapingCase(RemedyCase):
+    """One cast over the whole photo, whose colours are shaped."""
 
     def setUp(self) -> None:
         super().setUp()
-        self.work_on(GARDEN)
+        self.work_on(self.photos[0])
         begin(self.row, Whole(id="w"))
         self.open()
 
@@ -59,6 +60,41 @@ class Shaping(RemedyCase):
         self.page.mouse.move(*places[1], steps=5)
         self.page.mouse.up()
         self.screen.wait_saved()
+
+    def keep_version(self, name: str) -> None:
+        self.page.get_by_role("button", name="Versions").click()
+        field = self.page.get_by_label("Name of the version")
+        field.fill(name)
+        field.press("Enter")
+        expect(self.page.get_by_label(f"Name of {name}")).to_be_visible()
+        self.close_dialog()
+
+    def grab(self, place: tuple[int, int], dx: float, dy: float, shift: bool) -> None:
+        self.page.get_by_role("button", name="Drag on photo").click()
+        self.drag_colour(place, dx, dy, shift)
+        self.page.get_by_role("button", name="Drag on photo").click()  # put down again
+
+    def add_shaping(self, kind: str) -> None:
+        with self.page.expect_response("**/shaping"):
+            self.add(kind)
+
+    def compare(self, *names: str) -> Locator:
+        """Versions, or the untouched photo, beside the photo as it is; the panes beside it."""
+        self.page.get_by_role("button", name="Compare").click()
+        dialog = self.page.get_by_role("dialog", name="Compare")
+        dialog.get_by_role("radio", name="Up to four").click()
+        for label, name in zip(("First", "Third", "Fourth"), names, strict=True):
+            dialog.get_by_label(f"{label} state").select_option(label=name)
+        self.close_dialog()
+        panes = self.page.get_by_role("region", name="The state beside")
+        expect(panes).to_have_count(3)
+        for name in names:
+            expect(self.page.get_by_role("img", name=f"{name}, beside the photo")).to_be_visible()
+        return panes
+
+
+class Shaping(ShapingCase):
+    photos = (GARDEN,)
 
     def number(self, label: str) -> Locator:
         return self.page.get_by_label(f"{label}, number", exact=True)
@@ -158,32 +194,15 @@ class Shaping(RemedyCase):
     def test_three_ways_are_compared_and_one_is_gone_on_with(self) -> None:
         """Foliage turned by hue, in the plane, by mixing; each kept as a version."""
         leaves = self.screen.pixel(*LEAVES)
-        ways = (("By hue", -140.0), ("In the plane", 150.0))
-        for kind, dx in ways:
-            with self.page.expect_response("**/shaping"):
-                self.add(kind)
-            self.page.get_by_role("button", name="Drag on photo").click()
-            self.drag_colour(LEAVES, dx, 0.0)
-            self.page.get_by_role("button", name="Drag on photo").click()  # put down again
+        for kind, dx in (("By hue", -140.0), ("In the plane", 150.0)):
+            self.add_shaping(kind)
+            self.grab(LEAVES, dx, 0.0, False)
             self.keep_version(kind)
             self.delete(kind)
         self.add("Mix")
         self.set("New red, of green", "70")
         mixed = self.screen.pixel(*LEAVES)
-        self.page.get_by_role("button", name="Compare").click()
-        dialog = self.page.get_by_role("dialog", name="Compare")
-        dialog.get_by_role("radio", name="Up to four").click()
-        for label, name in (
-            ("First", "By hue"),
-            ("Third", "In the plane"),
-            ("Fourth", "Untouched"),
-        ):
-            dialog.get_by_label(f"{label} state").select_option(label=name)
-        self.close_dialog()
-        panes = self.page.get_by_role("region", name="The state beside")
-        expect(panes).to_have_count(3)
-        for name in ("By hue", "In the plane", "Untouched"):
-            expect(self.page.get_by_role("img", name=f"{name}, beside the photo")).to_be_visible()
+        panes = self.compare("By hue", "In the plane", "Untouched")
         expect(self.page.get_by_role("button", name="Go on with this")).to_have_count(2)
         panes.nth(1).get_by_role("button", name="Go on with this").click()
         self.screen.wait_saved()
@@ -195,10 +214,33 @@ class Shaping(RemedyCase):
         self.screen.wait_saved()
         self.until(lambda: np.testing.assert_allclose(self.screen.pixel(*LEAVES), mixed, atol=2.0))
 
-    def keep_version(self, name: str) -> None:
-        self.page.get_by_role("button", name="Versions").click()
-        field = self.page.get_by_label("Name of the version")
-        field.fill(name)
-        field.press("Enter")
-        expect(self.page.get_by_label(f"Name of {name}")).to_be_visible()
-        self.close_dialog()
+
+class SkinShaped(ShapingCase):
+    photos = (SNAPSHOT,)
+
+    def test_skin_is_brightened_three_ways_side_by_side(self) -> None:
+        """By its hue, by its place in the plane, by a curve; the wall stays under the first two."""
+        face, wall = self.screen.pixel(*FACE), self.screen.pixel(*WALL)
+        self.add_shaping("By hue")
+        self.grab(FACE, 0.0, -60.0, True)
+        self.brighter_alone(face, wall)
+        self.keep_version("By hue")
+        self.delete("By hue")
+        self.add_shaping("In the plane")
+        self.grab(FACE, 0.0, -60.0, True)
+        self.brighter_alone(face, wall)
+        self.keep_version("In the plane")
+        self.delete("In the plane")
+        self.add_shaping("Curves")
+        box = self.sheet("Curve: press to bend it")
+        self.pull(box, (0.5, 0.5), (0.5, 0.38))
+        self.assertGreater(light(self.screen.pixel(*FACE)), light(face) + 3.0)
+        panes = self.compare("By hue", "In the plane", "Untouched")
+        panes.nth(0).get_by_role("button", name="Go on with this").click()
+        self.screen.wait_saved()
+        self.assertEqual(self.kinds(), ["by-hue"])
+        self.brighter_alone(face, wall)
+
+    def brighter_alone(self, face: np.ndarray, wall: np.ndarray) -> None:
+        self.assertGreater(light(self.screen.pixel(*FACE)), light(face) + 3.0)
+        self.assertLess(apart(self.screen.pixel(*WALL), wall), 4.0)

@@ -34,6 +34,7 @@
   <button
     class="flex w-full items-center gap-2.5 p-2.5 text-left"
     aria-pressed={chosen}
+    title="Alt and the arrows, or dragging, put it earlier or later"
     onclick={() => studio.select(cast.id)}
     ondblclick={() => (renaming = true)}
   >

@@ -13,8 +13,7 @@
 
 <ToggleGroup.Root
   type="single"
-  {value}
-  onValueChange={(next) => onchange((next || words[0]?.[0]) as Value)}
+  bind:value={() => value as string, (next) => next && onchange(next as Value)}
   class="flex gap-0.5"
   aria-label={label}
 >
