@@ -20,6 +20,7 @@ from launch.common import (
     run,
     say,
 )
+from launch.networks import networks_ready
 
 WEB = ROOT / "web"
 LOCKS = ROOT / "requirements"
@@ -38,6 +39,7 @@ def python_ready(*, for_test: bool = False) -> None:
     _install_locked("base")
     if for_test:
         _install_locked("test")
+    networks_ready()
     _warm_kernels()
 
 

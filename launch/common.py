@@ -11,6 +11,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 VAR = ROOT / "var"
+MODELS = VAR / "models"
 VENV_PYTHON = ROOT / ".venv" / "bin" / "python"
 
 
@@ -86,4 +87,5 @@ def product_environment() -> dict[str, str]:
     env["OPENBLAS_NUM_THREADS"] = "1"
     env["OMP_WAIT_POLICY"] = "passive"
     env["NUBILIS_VAR"] = str(VAR)
+    env["NUBILIS_MODELS"] = str(MODELS)
     return env

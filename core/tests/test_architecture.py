@@ -21,6 +21,7 @@ ALLOWED = {
     "settle": {"colour", "recipe"},
     "mask": {"colour", "photo", "recipe"},
     "look": {"colour"},
+    "people": {"cast", "colour", "mask", "photo", "recipe"},
     "remedy": {"cast", "colour", "look", "mask", "photo", "recipe", "settle"},
     "recipe": {"cast", "colour", "look", "mask", "photo", "remedy", "settle"},
     "library": {"colour", "look", "recipe", "remedy"},

@@ -64,6 +64,13 @@ class Frozen(unittest.TestCase):
         again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
         self.assertEqual(again, document["casts"][0]["remedies"])
 
+    def test_a_part_that_came_with_version_6(self) -> None:
+        document = json.loads(frozen("version-6-kinds"))
+        recipe, _ = read_file(frozen("version-6-kinds"))
+        self.assertEqual([p.kind for p in recipe.casts[0].mask.parts], ["people"])
+        again = json.loads(recipe.model_dump_json())["casts"][0]["mask"]
+        self.assertEqual(again, document["casts"][0]["mask"])
+
     def test_early_documents_of_version_1_mean_what_they_meant(self) -> None:
         cast = read_recipe(frozen("version-1-early")).casts[0]
         reference = cast.pairs[0].reference

@@ -19,6 +19,7 @@ from studio.http.copies import router as copies
 from studio.http.findings import router as findings
 from studio.http.masks import router as masks
 from studio.http.past import router as past
+from studio.http.people import router as people
 from studio.http.photo import router as studio
 from studio.http.pictures import router as pictures
 from studio.http.proofs import router as proofs
@@ -35,6 +36,7 @@ api.add_router("", copies)
 api.add_router("", findings)
 api.add_router("", masks)
 api.add_router("", past)
+api.add_router("", people)
 api.add_router("", proofs)
 api.add_router("", reports)
 api.add_router("", scopes)

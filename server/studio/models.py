@@ -107,6 +107,13 @@ class KeptSheet(Kept):
     document = models.TextField()
 
 
+class KeptPeople(Kept):
+    """The faces found in a photo, and whose body is where: nubilis.people.people, as bytes. No face is
+    ever compared with another's to tell who it is."""
+
+    data = models.BinaryField()
+
+
 class KeptPaper(Kept):
     """The same, printed."""
 

@@ -126,13 +126,17 @@ class Engine:
         with self._decoding:
             return self._pictures.get(asset.sha256, decoded)
 
-    def traces(self, part: Part | Drawing, state: Settled = AS_IT_CAME) -> tuple[Trace, ...]:
-        """What a part or a drawing finds in the photo; each thing is looked for once, however joined."""
+    def sight(self, state: Settled = AS_IT_CAME) -> Sight:
+        """The photo as it stands before its casts, for what is found in it."""
 
         def read(view: View) -> Floats:
             return state.applied(self.pyramid.read(view))
 
-        sight = Sight(self.size, read)
+        return Sight(self.size, read, self.codes_of)
+
+    def traces(self, part: Part | Drawing, state: Settled = AS_IT_CAME) -> tuple[Trace, ...]:
+        """What a part or a drawing finds in the photo; each thing is looked for once, however joined."""
+        sight = self.sight(state)
         return tuple(
             self._found.get((look, state), partial(look.trace, sight)) for look in part.looks
         )

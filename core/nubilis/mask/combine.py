@@ -22,6 +22,7 @@ from nubilis.mask.guess import Guess
 from nubilis.mask.oval import Oval
 from nubilis.mask.part import Part
 from nubilis.mask.path import Path
+from nubilis.mask.people import People
 from nubilis.mask.picture import Picture
 from nubilis.mask.ramp import Ramp
 from nubilis.mask.refine import Refine
@@ -48,7 +49,18 @@ class Lent(Part):
 
 # The registry: a new kind of part is one file and one name here.
 AnyPart = Annotated[
-    Brush | Path | Oval | Ramp | ColourKey | Snap | Similar | Guess | Picture | Whole | Lent,
+    Brush
+    | Path
+    | Oval
+    | Ramp
+    | ColourKey
+    | Snap
+    | Similar
+    | Guess
+    | People
+    | Picture
+    | Whole
+    | Lent,
     Field(discriminator="kind"),
 ]
 

@@ -5,18 +5,13 @@ from dataclasses import dataclass
 from typing import ClassVar, Literal, Self
 
 from nubilis.arrays import Codes, Floats
-from nubilis.errors import RecipeError
 from nubilis.mask.edges import Trace
-from nubilis.mask.sight import Look
+from nubilis.mask.sight import Look, no_codes
 from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.model import Identifier, Model, Share
 
 Join = Literal["add", "subtract", "intersect"]
-
-
-def _no_codes(asset: Asset) -> Codes:
-    raise RecipeError("a mask picture of the recipe is not here")
 
 
 @dataclass(frozen=True, eq=False)
@@ -25,7 +20,7 @@ class Given:
     values (h, w) of a picture."""
 
     traces: tuple[Trace, ...] = ()
-    codes_of: Callable[[Asset], Codes] = _no_codes
+    codes_of: Callable[[Asset], Codes] = no_codes
 
 
 NOTHING = Given()

@@ -8,19 +8,26 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from nubilis.arrays import Floats
+from nubilis.arrays import Codes, Floats
+from nubilis.errors import RecipeError
 from nubilis.mask.edges import Trace
 from nubilis.photo.pyramid import Region, View, overlap
+from nubilis.recipe.asset import Asset
 from nubilis.recipe.model import Place
+
+
+def no_codes(asset: Asset) -> Codes:
+    raise RecipeError("a mask picture of the recipe is not here")
 
 
 @dataclass(frozen=True, eq=False)
 class Sight:
     """The photo under its base. size: (width, height) in full; read: any view of it, float32 (3, h, w)
-    linear Rec. 2020."""
+    linear Rec. 2020; codes_of: code values (h, w) of a picture that a recipe refers to."""
 
     size: tuple[int, int]
     read: Callable[[View], Floats]
+    codes_of: Callable[[Asset], Codes] = no_codes
 
     @property
     def long_edge(self) -> int:

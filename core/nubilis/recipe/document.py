@@ -10,6 +10,7 @@ from nubilis.cast.direction import MeasuredPair, carried, outvoted
 from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
 from nubilis.mask.combine import Mask
+from nubilis.mask.people import People
 from nubilis.mask.picture import Picture
 from nubilis.recipe.asset import Asset, TableFile
 from nubilis.recipe.lending import with_lent
@@ -24,7 +25,7 @@ from nubilis.settle.base import Base
 from nubilis.settle.state import Settled
 
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
-VERSION: Literal[5] = 5  # whoever adds or changes a field raises it, with a step in versions.py
+VERSION: Literal[6] = 6  # whoever adds or changes a field raises it, with a step in versions.py
 MOST_CASTS = 52
 MOST_TOUCHED = 4.0  # how much of a cast a touch may say that a place carries
 Origin = Literal["made", "neutral", "library", "photo", "original"]
@@ -223,7 +224,7 @@ class Recipe(Model):
     whether the finder's question was, so that it is not asked again."""
 
     format: Literal["nubilis-recipe"] = FORMAT
-    version: Literal[5] = VERSION
+    version: Literal[6] = VERSION
     base: Base = Base()
     casts: Annotated[tuple[Cast, ...], Field(max_length=MOST_CASTS)] = ()
     look: Look | None = None
@@ -250,7 +251,7 @@ class Recipe(Model):
         """All that it refers to, by SHA-256."""
         parts = (p for c in self.casts for p in c.mask.parts)
         found: dict[str, Asset | TableFile] = {
-            p.asset.sha256: p.asset for p in parts if isinstance(p, Picture)
+            p.asset.sha256: p.asset for p in parts if isinstance(p, Picture | People)
         }
         if self.look:
             found[self.look.table.sha256] = self.look.table

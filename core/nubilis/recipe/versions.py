@@ -85,9 +85,15 @@ def _colours_shaped(document: Document, keep: Keep) -> Document:
     return document
 
 
+def _people_known(document: Document, keep: Keep) -> Document:
+    """5 -> 6: masks may be made of people."""
+    return document
+
+
 STEPS: dict[int, Callable[[Document, Keep], Document]] = {
     1: _masks_kept_apart,
     2: _nothing_touched,
     3: _more_remedies,
     4: _colours_shaped,
+    5: _people_known,
 }

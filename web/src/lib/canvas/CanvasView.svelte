@@ -30,6 +30,7 @@
   const { proving } = studio;
   const TOOL_HINTS: Partial<Record<Tool, string>> = {
     similar: 'Click a place: what looks like it and hangs together with it. Shift adds a place.',
+    who: 'Click the person whose it is to be.',
     this: 'Scribble over the object.',
     other: 'Scribble over what is not the object.',
     key: 'Click or drag over colours. Shift adds them, Alt leaves them out.',

@@ -26,6 +26,8 @@
     /** What it marks, when that can be put elsewhere or taken away. */
     held: Held | null;
     castId: string;
+    /** What else than selecting the cast a click does. */
+    choose?: () => void;
     at: Point;
     from: Point;
   }
@@ -33,7 +35,7 @@
     put: (place: Vector) => void | Promise<void>;
     remove: () => void;
   }
-  type Named = Pick<Tag, 'key' | 'label' | 'kind' | 'title' | 'held' | 'castId'>;
+  type Named = Pick<Tag, 'key' | 'label' | 'kind' | 'title' | 'held' | 'castId' | 'choose'>;
 
   let dragged = $state<{ key: string; start: Point; place: Vector } | null>(null);
 
@@ -74,6 +76,14 @@
           const more = { held: ofSample({ id, role }), castId: cast.id };
           made.push(tag({ ...named, ...more }, sample.at, [left, -0.6]));
         }
+    if (cast && studio.tool === 'who')
+      for (const { who, box } of studio.people.faces ?? []) {
+        const title = `Person ${who}, from the left`;
+        const choose = () => void studio.people.choose(who);
+        const named = { key: `who-${who}`, label: String(who), kind: 'cast', title } as const;
+        const more = { held: null, castId: cast.id, choose };
+        made.push(tag({ ...named, ...more }, [(box[0] + box[2]) / 2, box[1]], [0, -0.6]));
+      }
     if (cast && studio.tool === 'touch')
       cast.touches.forEach(({ id, at, amount }, i) => {
         const title = `Touch ${i + 1}: drag it, or nudge it with the arrow keys`;
@@ -155,7 +165,7 @@
     onpointermove={(event) => move(event, t)}
     onpointerup={(event) => void up(event, t)}
     onkeydown={(event) => key(event, t)}
-    onclick={() => !t.held && studio.select(t.castId)}
+    onclick={() => (t.choose ? t.choose() : !t.held && studio.select(t.castId))}
   >
     {t.label}
   </button>

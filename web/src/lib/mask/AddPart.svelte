@@ -27,6 +27,7 @@
     addPart: (part) => studio.masking.addPart(part),
     take: (tool) => (studio.tool = tool),
     draw: (kind) => studio.draw(kind),
+    person: (of, orElse) => void studio.people.add(of, orElse),
   };
   /** Those that a menu entry is all of. */
   const entries = PARTS.filter((p) => !p.last).flatMap((p) => p.adding);

@@ -1,6 +1,6 @@
 // What one kind of mask part is on the screen: how it is added, what its row shows.
 import type { Component } from 'svelte';
-import type { Part, Recipe } from '../api/types';
+import type { Feature, Part, Recipe } from '../api/types';
 import type { PartKind } from '../recipe/kinds';
 import type { Drawing, Tool } from '../studio/tools';
 
@@ -9,6 +9,8 @@ export interface Hands {
   addPart: (part: Part) => void;
   take: (tool: Tool) => void;
   draw: (kind: Drawing) => void;
+  /** What of a person is masked; kind: a guess instead, where there is nobody. */
+  person: (of: Feature, orElse?: () => void) => void;
 }
 
 export interface PartDescriptor {

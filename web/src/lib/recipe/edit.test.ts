@@ -25,7 +25,7 @@ function recipeOf(...casts: Cast[]): Recipe {
   const base = {} as Recipe['base'];
   return {
     format: 'nubilis-recipe',
-    version: 5,
+    version: 6,
     base,
     casts,
     look: null,

@@ -12,6 +12,7 @@ import type {
   Part,
   Path,
   PathNode,
+  PersonPart,
   Ramp,
   Range,
   Recipe,
@@ -303,6 +304,10 @@ export function isSimilar(part: Part | undefined): part is Similar {
 
 export function isLent(part: Part): part is Lent {
   return part.kind === 'lent';
+}
+
+export function isPerson(part: Part | undefined): part is PersonPart {
+  return part?.kind === 'people';
 }
 
 export function isBrush(part: Part | undefined): part is Brush {

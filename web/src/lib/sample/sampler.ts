@@ -13,6 +13,7 @@ import * as edit from '../recipe/edit';
 import type { ScopeReader } from '../instruments/scopes.svelte';
 import { askKey } from '../mask/keys';
 import type { Masking } from '../mask/masking.svelte';
+import type { People } from '../people/people.svelte';
 import type { Editor } from '../studio/editor.svelte';
 import { isWash, type Washing } from '../wash/washing.svelte';
 import type { Probe } from './probe.svelte';
@@ -39,6 +40,7 @@ interface Others {
   masking: Masking;
   scopes: ScopeReader;
   washing: Washing;
+  people: People;
   tell: (said: Partial<Said>) => void;
 }
 
@@ -61,6 +63,7 @@ export class Sampler {
       if (tool === 'skin') return this.#pickSkin(at);
       if (tool === 'key') return this.#sampleKey([at, ...further], held);
       if (tool === 'similar') return this.#seed(at, held.adding);
+      if (tool === 'who') return this.others.people.chooseAt(at);
       if (held.adding && (await this.#addToLatest([at, ...further]))) return;
       const measured = await this.#measure(at, further);
       if (tool === 'tone') return this.others.washing.take((measured.now ?? measured.before).rgb);

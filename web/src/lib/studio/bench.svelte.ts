@@ -21,6 +21,7 @@ const OF_TOOL: Partial<Record<Tool, StationName>> = {
   erase: 'mask',
   key: 'mask',
   similar: 'mask',
+  who: 'mask',
   this: 'mask',
   other: 'mask',
   lasso: 'mask',

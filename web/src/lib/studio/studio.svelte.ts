@@ -7,6 +7,7 @@ import { Asking } from '../finder/asking.svelte';
 import { ScopeReader } from '../instruments/scopes.svelte';
 import { keyAround } from '../mask/keys';
 import { Masking } from '../mask/masking.svelte';
+import { People } from '../people/people.svelte';
 import { Versions } from '../past/versions.svelte';
 import { Proving } from '../proof/proving.svelte';
 import * as edit from '../recipe/edit';
@@ -43,6 +44,7 @@ export class Studio extends Editor {
   readonly masking = new Masking(this);
   readonly touching = new Touching(this);
   readonly washing = new Washing(this);
+  readonly people = new People(this, this.masking);
   readonly drawing = new Drawing(this, (part) => this.masking.addPart(part));
   readonly sampler: Sampler;
   readonly library: Library;
@@ -76,6 +78,7 @@ export class Studio extends Editor {
       masking: this.masking,
       scopes: this.scopes,
       washing: this.washing,
+      people: this.people,
       tell: (said) => this.tell(said),
     });
     this.library = new Library(opened.shoot_id);
@@ -96,7 +99,7 @@ export class Studio extends Editor {
 
   /** How the mask is shown just now. */
   get shown(): Show {
-    if (this.masking.hintedPart) return 'outline';
+    if (this.masking.hintedPart || this.tool === 'who') return 'outline';
     if (this.touching.field) return 'taken';
     if (this.masking.peeking && this.moving) return 'matte';
     // Two states are compared without the mask drawn over one of them.

@@ -11,7 +11,7 @@ export function isDrawing(tool: Tool): tool is Drawing {
 /** What a click on the photo means. Of the sampling ones: a sample of a cast, its key's colour, a word to
  * the finder, the base's neutral, or skin for the scope; 'box' is dragged, and 'turn'
  * drags the selected remedy's handles; 'touch' drags how much of the cast lies at a place; 'similar' takes a place whose like is masked; 'this' and 'other'
- * scribble over what is, and what is not, the object that a mask snaps to; 'wash' and 'unwash' paint strokes of a
+ * scribble over what is, and what is not, the object that a mask snaps to; 'who' takes the person that a mask is of; 'wash' and 'unwash' paint strokes of a
  * remedy and take them away, and 'tone' takes the colour that they go towards. */
 export type Tool =
   | 'look'
@@ -30,6 +30,7 @@ export type Tool =
   | 'turn'
   | 'touch'
   | 'similar'
+  | 'who'
   | 'this'
   | 'other'
   | 'wash'
@@ -48,6 +49,7 @@ export const SAMPLING: Tool[] = [
   'tone',
   'skin',
   'similar',
+  'who',
 ];
 /** Those that paint a mask, and those that scribble. */
 export const PAINTING: Tool[] = ['paint', 'erase'];

@@ -19,7 +19,7 @@ export default {
     [
       'Subject, as guessed',
       'M12 4A4 4 0 1 0 12 12A4 4 0 1 0 12 4M4 21C5 15 19 15 20 21',
-      ({ addPart }) => addPart(newPart('guess', { of: 'subject' })),
+      ({ addPart, person }) => person('person', () => addPart(newPart('guess', { of: 'subject' }))),
     ],
   ],
   note: (part) => {
