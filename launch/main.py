@@ -24,7 +24,7 @@ from launch.supervise import Stop, end, on_stop_signals, supervise
 
 MANAGE = str(ROOT / "server/manage.py")
 TEST_SCHEMAS = r"test\_nubilis%"
-COMPUTING = ("find", "fix", "apply", "table", "measure")
+COMPUTING = ("find", "fix", "apply", "table", "people", "measure")
 ENOUGH_DISK = 300 * 2**20
 WEB_PATIENCE = 15.0  # seconds for what is being answered
 
@@ -54,7 +54,7 @@ def _parser() -> argparse.ArgumentParser:
     parser = _Parser(
         prog="nubilis",
         description="Finds and neutralises colour casts inside masks.",
-        epilog="Also: find, fix, apply, table, measure, each with --help, for pictures on the command line.",
+        epilog="For pictures on the command line: find, fix, apply, table, people, measure (--help).",
     )
     verbs = parser.add_subparsers(required=True, metavar="verb")
     verbs.add_parser("setup", help="install and build all").set_defaults(verb=_setup)

@@ -1,9 +1,10 @@
-"""The command line: find, fix, apply, table, measure."""
+"""The command line: find, fix, apply, table, people, measure."""
 
 import argparse
 import json
 import sys
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
 from typing import Any, NoReturn
@@ -12,16 +13,24 @@ import cv2
 import imagecodecs
 import numpy as np
 
-from nubilis.arrays import Floats
+from nubilis.arrays import Codes, Floats
 from nubilis.cast.direction import common_shift
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import place_of
-from nubilis.errors import NubilisError, PhotoError
+from nubilis.errors import NubilisError, PhotoError, PlaceError
 from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
+from nubilis.find.face import FaceSeen, faces_seen
+from nubilis.find.face_words import side_of, turn
 from nubilis.find.field import Words
 from nubilis.find.finding import Finding
 from nubilis.find.look import look
 from nubilis.look.cube import write_cube
+from nubilis.mask.combine import Mask
+from nubilis.mask.people import Feature
+from nubilis.people.areas import part_of
+from nubilis.people.nets import ModelsMissing
+from nubilis.people.people import People, look_for_people
+from nubilis.photo.grey import grey_file
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
@@ -35,6 +44,7 @@ from nubilis.recipe.files import read_file, write_file
 from nubilis.recipe.kinds import letter
 from nubilis.remedy.look import Look
 
+MASKS: tuple[Feature, ...] = ("person", "face", "skin", "lips", "eyes")
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
 
@@ -69,6 +79,11 @@ def _parser() -> argparse.ArgumentParser:
     apply.add_argument("--format", choices=("jpeg", "png", "png16", "tiff16"))
     apply.set_defaults(run=_apply)
     _table_arguments(verbs.add_parser("table", help="the colour part as a .cube table"))
+    people = verbs.add_parser("people", help="faces, and masks of people")
+    people.add_argument("photo", type=Path)
+    people.add_argument("--json", default="-")
+    people.add_argument("--masks", type=Path)
+    people.set_defaults(run=_people)
     measure = verbs.add_parser("measure", help="what moved between two pictures")
     measure.add_argument("before", type=Path)
     measure.add_argument("after", type=Path)
@@ -126,7 +141,7 @@ def _amount(text: str) -> float:
 def _find(options: argparse.Namespace) -> None:
     photo = read_photo(options.photo)
     engine = Engine(photo)
-    seen = look(engine, _words(engine, options))
+    seen = look(engine, _words(engine, options), people=_anybody(engine))
     if options.map:
         _write_grey(options.map, seen.taint * (MAP_SCALE / 255.0), photo)
     if options.masks:
@@ -214,11 +229,18 @@ def _fix(options: argparse.Namespace) -> None:
         _write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
 
 
+def _anybody(engine: Engine) -> People | None:
+    """Without the networks the finder does without people."""
+    with suppress(ModelsMissing):
+        return look_for_people(engine.sight())
+    return None
+
+
 def _auto(engine: Engine, assets: Bundle, options: argparse.Namespace) -> Recipe:
     if options.mask or options.guard:
         raise NubilisError("--auto brings its own masks; leave --mask and --guard out")
     words = _words(engine, options)
-    seen = look(engine, words)
+    seen = look(engine, words, people=_anybody(engine))
     found = seen.findings
     if options.choice:
         found = seen.chosen(options.choice)
@@ -244,7 +266,8 @@ def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> R
 
 
 def _apply(options: argparse.Namespace) -> None:
-    recipe, assets = read_file(_read_bytes(options.recipe))
+    none = str(options.recipe) == "-"
+    recipe, assets = (Recipe(), Bundle()) if none else read_file(_read_bytes(options.recipe))
     if options.look:
         table = assets.keep_table(_read_bytes(options.look), options.look.stem[:LONGEST_NAME])
         recipe = recipe.model_copy(update={"look": Look(table=table)})
@@ -289,6 +312,50 @@ def _table(options: argparse.Namespace) -> None:
     print(f"largest {made.largest:.2f}, mean {made.mean:.3f} CIEDE2000 to the engine")
     if made.left_out:
         print(f"not in the table: {', '.join(made.left_out)}")
+
+
+def _people(options: argparse.Namespace) -> None:
+    engine = Engine(read_photo(options.photo))
+    found = look_for_people(engine.sight())
+    rgb = engine.untouched(engine.analysis_view)
+    told = {f.who: f for f in faces_seen(found, rgb, (rgb.shape[1], rgb.shape[2]), 0.0)}
+    faces = [
+        {
+            "bbox": [round(v * max(engine.size)) for v in face.box],
+            "confidence": round(face.sure, 3),
+            "probe": _told_by(told[who]) if who in told else None,
+        }
+        for who, face in enumerate(found.faces, 1)
+    ]
+    if options.masks:
+        options.masks.mkdir(parents=True, exist_ok=True)
+        for of in MASKS:
+            _write_mask(engine, found, of, options.masks / f"{of}.png")
+    _write_json(options.json, {"faces": faces})
+
+
+def _told_by(face: FaceSeen) -> dict[str, Any]:
+    size, (a, b) = turn(face)
+    side = side_of(face) if face.side_sure else "unsure"
+    return {
+        "cast": {"a": round(a, 2), "b": round(b, 2)},
+        "delta_e": round(size, 2),
+        "score": round(face.probe.score, 3),
+        "side": side if side in ("left", "right") else "unsure",
+    }
+
+
+def _write_mask(engine: Engine, people: People, of: Feature, file: Path) -> None:
+    """At the photo's size; black where there is nobody, or nothing of the kind."""
+    assets = Bundle()
+    codes: Codes = np.zeros((engine.photo.height, engine.photo.width), dtype=np.uint8)
+    with suppress(PlaceError):
+        part = part_of(people, engine.sight(), of, None, assets.keep, "part")
+        codes = Engine(engine.photo, assets=assets).mask_codes(Mask(parts=(part,)), 8)
+    try:
+        file.write_bytes(grey_file(codes, "png"))
+    except OSError as error:
+        raise PhotoError(f"cannot write {file}: {error.strerror}") from error
 
 
 def _measure(options: argparse.Namespace) -> None:

@@ -26,10 +26,17 @@ ALLOWED = {
     "recipe": {"cast", "colour", "look", "mask", "photo", "remedy", "settle"},
     "library": {"colour", "look", "recipe", "remedy"},
     "engine": {"cast", "colour", "look", "mask", "photo", "recipe", "remedy", "settle"},
-    "proof": {"cast", "colour", "engine", "look", "mask", "photo", "recipe", "remedy", "settle"},
-    "find": {"cast", "colour", "engine", "mask", "photo", "proof", "recipe", "remedy", "settle"},
+    "proof": {
+        "cast", "colour", "engine", "look", "mask", "people", "photo", "recipe", "remedy", "settle",
+    },
+    "find": {
+        "cast", "colour", "engine", "mask", "people", "photo", "proof", "recipe", "remedy", "settle",
+    },
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
-    "cli": {"cast", "engine", "find", "look", "photo", "remedy", "planning", "proof", "recipe"},
+    "cli": {
+        "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning", "proof",
+        "recipe",
+    },
     "warm": {
         "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",
         "settle",

@@ -21,6 +21,7 @@ from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from shoots.store import keep_table
 from studio.engines import engines
+from studio.services.people import known_features
 
 router = Router(tags=["looks"])
 
@@ -85,9 +86,10 @@ class EffectIn(Schema):
 
 @router.post("/photos/{photo_id}/look-effect", response=list[Effect])
 def effect(request: Request, photo_id: int, payload: EffectIn) -> list[Effect]:
-    """What the look does to skin and greys."""
-    engine = engines.get(own_photo(request.user, photo_id))
-    return list(look_effect(engine, payload.recipe))
+    """What the look does to skin, lips and greys."""
+    row = own_photo(request.user, photo_id)
+    lips = known_features(row).get("lips")
+    return list(look_effect(engines.get(row), payload.recipe, lips))
 
 
 class TableIn(Schema):

@@ -10,6 +10,7 @@ from nubilis.arrays import Floats
 from nubilis.cast.field import guided
 from nubilis.cast.solve import Problem, solve
 from nubilis.find.colours import Reduced, blurred, scaled
+from nubilis.find.face import FaceSeen
 from nubilis.find.palette import DIRECTIONS, SHIFTS, SIZES, WAYS, evidence
 
 NARROW = 0.85  # cosine: with a known direction, only shifts within about 30 degrees of it count
@@ -22,6 +23,7 @@ VOICE = {False: 0.3, True: 1.0}
 CLOSE = 5.0  # power of the fall-off: a click speaks of the direction of what is close to it
 # Cosines: from where on, and from where on wholly, a direction is explained.
 EXPLAINED = (0.5, 0.85)
+FACE_VOICE = 0.25  # of a face that stands out, against the evidence of the palette
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,7 +56,7 @@ class Field:
     the likeliest shift in scaled log chroma; smooth: (2, h, w) slowly varying chroma, off its median;
     breadth: (h, w) spread of colours across the shift; strength: the palette's 97th percentile of
     taint; energy: (DIRECTIONS,) how well each direction explains the photo, whichever was
-    given, largest 1."""
+    given, largest 1; faces: that say something."""
 
     small: Reduced
     proof: Floats
@@ -65,18 +67,36 @@ class Field:
     breadth: Floats
     strength: float
     energy: Floats
+    faces: tuple[FaceSeen, ...] = ()
 
 
 class Looker:
     """The part of the work that words do not change, so that a word is answered at once."""
 
     def __init__(
-        self, small: Reduced, others: Sequence[Reduced] = (), judged: Sequence[Reduced] = ()
+        self,
+        small: Reduced,
+        others: Sequence[Reduced] = (),
+        judged: Sequence[Reduced] = (),
+        faces: Sequence[FaceSeen] = (),
     ) -> None:
-        """others: further photos of the shoot; judged: more, which an editor has freed of casts."""
+        """others: further photos of the shoot; judged: more, which an editor has freed of casts; faces: what
+        they say."""
         self.small = small
         self._smooth = _smooth_chroma(small)
         self._evidence = evidence(small, others, judged) * _borne_out(self._smooth)
+        self._faces = tuple(faces)
+        self._explained_skin = np.zeros(small.shape, dtype=np.float32)
+        for face in faces:
+            self._hear(face)
+
+    def _hear(self, face: FaceSeen) -> None:
+        """A face speaks for its own direction where it is tainted, and its skin is no paint there."""
+        alike = _alike(scaled(face.probe.shift))
+        told = np.float32(FACE_VOICE * face.weight) * face.tainted
+        self._evidence = self._evidence + np.repeat(alike, len(SIZES))[:, None, None] * told
+        skin = np.float32(face.weight) * face.cover
+        self._explained_skin = np.maximum(self._explained_skin, skin)
 
     def field(self, words: Words = Words()) -> Field:
         """The field, sharpened by the editor's words."""
@@ -91,14 +111,19 @@ class Looker:
         proof = np.maximum(guided(self.small.guide, strongest, 3, 1e-3), 0.0)
         shift = np.moveaxis(SHIFTS[best], 2, 0)
         breadth = _breadth(self.small, shift)
-        taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self.small.skin)
+        taint = proof * breadth / (breadth + 0.06) * (1.0 - 0.6 * self._skin)
         taint = blurred(taint, CALM)
         strength = float(np.quantile(taint, 0.97))
         taint = taint + np.float32(strength) * self._light(words.direction, taint, shift)
         return Field(
             self.small, proof, taint, taint * near, shift, self._smooth, breadth, strength,
-            _spread(energy, np.ones(DIRECTIONS, dtype=bool)).astype(np.float32),
+            _spread(energy, np.ones(DIRECTIONS, dtype=bool)).astype(np.float32), self._faces,
         )  # fmt: skip
+
+    @property
+    def _skin(self) -> Floats:
+        """Skin that no face explains: it may have its colour from nature."""
+        return self.small.skin * (1.0 - self._explained_skin)
 
     def _light(self, direction: tuple[float, float] | None, taint: Floats, shift: Floats) -> Floats:
         """What the smooth chroma alone says of the direction given, or else of the main one."""
@@ -110,15 +135,17 @@ class Looker:
     def _unexplained(self, explained: Sequence[Explained]) -> Floats:
         """The evidence without what is known to be a cast or known not to be one."""
         left = self._evidence
-        low, high = EXPLAINED
         for one in explained:
-            way = scaled(one.shift)
-            alike = np.clip(
-                (WAYS @ way / max(float(np.hypot(*way)), 1e-9) - low) / (high - low), 0, 1
-            )
-            share = np.repeat(alike, len(SIZES)).astype(np.float32)
+            share = np.repeat(_alike(scaled(one.shift)), len(SIZES))
             left = left * (1.0 - share[:, None, None] * one.cover)
         return left
+
+
+def _alike(way: npt.NDArray[np.float64]) -> Floats:
+    """How far each of WAYS goes the same way, (DIRECTIONS,) 0..1."""
+    low, high = EXPLAINED
+    cosine = WAYS @ way / max(float(np.hypot(*way)), 1e-9)
+    return np.clip((cosine - low) / (high - low), 0.0, 1.0).astype(np.float32)
 
 
 def _borne_out(smooth: Floats) -> Floats:

@@ -43,7 +43,8 @@ class Told:
     sure: the confidence in a word; towards: the hue that it adds; severity: mean CIEDE2000 in the
     region; cast: mean L*, a*, b* that it adds; area: share of the photo; outline: closed lines round
     the region; shift: log cone chroma (2,); further: more tainted places on other materials, each with its
-    reference; alternative: not what the finder holds for likely, but one of the answers to its question.
+    reference; alternative: not what the finder holds for likely, but one of the answers to its question;
+    face: the one, from the left, from 1, that bears it out.
     """
 
     id: str
@@ -63,6 +64,7 @@ class Told:
     shift: tuple[float, float]
     further: tuple[tuple[Place, Place], ...] = ()
     alternative: bool = False
+    face: int | None = None
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

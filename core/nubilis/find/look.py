@@ -15,10 +15,13 @@ from nubilis.errors import ChoiceError
 from nubilis.find.cause import Box
 from nubilis.find.choice import MOST_CHOICES, Choice, choices, close_up
 from nubilis.find.colours import Reduced, log_shift, reduced
+from nubilis.find.face import faces_seen
+from nubilis.find.face_words import face_choices, told_by
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
 from nubilis.find.palette import DIRECTIONS, WAYS
 from nubilis.find.regions import LEAST_CONFIDENCE, Region, guided_region, regions
+from nubilis.people.people import People
 from nubilis.proof.casts import hue_word
 from nubilis.recipe.document import Recipe
 
@@ -77,14 +80,17 @@ class Surveyor:
         recipe: Recipe = Recipe(),
         others: Sequence[Reduced] = (),
         judged: Sequence[Reduced] = (),
+        people: People | None = None,
     ) -> None:
         """recipe: as it leaves the photo; others: further photos of the shoot, as the finder sees them
-        (`sight_of`); judged: more, as an editor has left them."""
+        (`sight_of`); judged: more, as an editor has left them; people: those in the photo."""
         # The engine itself is not kept: it holds the whole photo.
         self._state = recipe.state
         self.others = len(others) + len(judged)
         self._picture = engine.render(recipe, engine.analysis_view)
-        self._looker = Looker(reduced(self._picture), others, judged)
+        small = reduced(self._picture)
+        self._faces = faces_seen(people, self._picture, small.shape) if people else []
+        self._looker = Looker(small, others, judged, self._faces)
 
     def look(self, words: Words = Words()) -> Survey:
         small, picture = self._looker.small, self._picture
@@ -96,11 +102,16 @@ class Surveyor:
             colours = without(small, region)
             _note(taint, cast, colours, region, words.said)
             if words.said or region.confidence >= LEAST_CONFIDENCE:
-                found.append(make_finding(field, region, colours, picture))
+                made = make_finding(field, region, colours, picture)
+                found.append(told_by(made, self._faces))
         # Who has spoken, or treated something, is not asked.
         silent = not (words.said or words.explained)
         ways = [d.shift for d in _directions(field, MOST_CHOICES)] if silent else []
         answers, alternatives = choices(field, found, ways, self._brought_up)
+        close = close_up(field.taint)
+        if silent and not answers:
+            face, answers, alternatives = face_choices(self._faces, found, self._brought_up)
+            close = face.box if face else close
         return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),
@@ -108,7 +119,7 @@ class Surveyor:
             _directions(field, MOST_DIRECTIONS),
             answers,
             alternatives,
-            close_up(field.taint),
+            close,
         )
 
     def _brought_up(self, words: Words) -> Finding | None:
@@ -142,9 +153,10 @@ def look(
     words: Words = Words(),
     recipe: Recipe = Recipe(),
     others: Sequence[Reduced] = (),
+    people: People | None = None,
 ) -> Survey:
     """Survey once, the photo as a recipe leaves it."""
-    return Surveyor(engine, recipe, others).look(words)
+    return Surveyor(engine, recipe, others, people=people).look(words)
 
 
 def sight_of(engine: Engine) -> Reduced:

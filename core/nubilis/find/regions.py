@@ -6,13 +6,14 @@ its places touch.
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Floats
-from nubilis.find.colours import log_shift
+from nubilis.find.colours import log_shift, scaled
 from nubilis.find.field import Field
 from nubilis.find.palette import DIRECTIONS
 
@@ -27,6 +28,7 @@ MOST = 5
 # Logistic weights of the field's 97th percentile, the region's share of the photo, the cosine between
 # shift and smooth chroma, and a constant; fitted on made casts and untouched photographs (docs/finding.md).
 WEIGHTS = (1.90, 9.93, 4.56, -7.08)
+FACES_SAY = 0.4  # logits, of a face that stands out and goes the same way
 LEAST_CONFIDENCE = 0.3
 AGREEING = 0.3  # cosine: the smooth field's direction is taken when it does not contradict
 
@@ -93,10 +95,24 @@ def _region(field: Field, inside: npt.NDArray[np.bool_]) -> Region:
     shift = log_shift(k)
     full = max(float(np.quantile(field.taint[inside], 0.8)), 1e-6)
     amount = np.clip(field.taint / np.float32(full), 0.0, 1.2).astype(np.float32)
-    confidence = _logistic(field.strength, float(inside.mean()), agreement)
+    confidence = _logistic(
+        field.strength, float(inside.mean()), agreement, _faces_say(field, inside, k)
+    )
     return Region(inside, (float(shift[0]), float(shift[1])), amount, confidence)
 
 
-def _logistic(strength: float, area: float, agreement: float) -> float:
+def _faces_say(field: Field, inside: npt.NDArray[np.bool_], way: npt.NDArray[Any]) -> float:
+    """How far a face in the region bears its direction out, 0..1."""
+    said = 0.0
+    for face in field.faces:
+        told = scaled(face.probe.shift)
+        cosine = float(told @ way) / max(float(np.hypot(*told) * np.hypot(*way)), 1e-12)
+        there = float((face.tainted * inside).sum() / max(float(face.tainted.sum()), 1e-6))
+        said = max(said, face.weight * there * float(np.clip((cosine - 0.5) / 0.35, 0.0, 1.0)))
+    return said
+
+
+def _logistic(strength: float, area: float, agreement: float, faces: float) -> float:
     a, b, c, d = WEIGHTS
-    return 1.0 / (1.0 + math.exp(-(a * strength + b * area + c * agreement + d)))
+    told = a * strength + b * area + c * agreement + d + FACES_SAY * faces
+    return 1.0 / (1.0 + math.exp(-told))

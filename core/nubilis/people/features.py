@@ -31,6 +31,7 @@ EYE_REACH, LIDS = (
     1.3,
     3.0,
 )  # bands: how far an eye may go beyond its outline, and how far its lids do
+TEETH_LEAST = 0.1  # of what lies between the lips
 TEETH_LIGHT, TEETH_CHROMA = 0.55, 0.075  # OKLab lightness of the face's own, and chroma
 
 
@@ -126,7 +127,9 @@ def teeth_area(rgb: Floats, points: Floats) -> Floats:
     least = TEETH_LIGHT * float(np.median(lab[..., 0][face])) if face.any() else 0.4
     light = np.clip((lab[..., 0] - least) / 0.1, 0.0, 1.0)
     pale = np.clip((TEETH_CHROMA - np.hypot(lab[..., 1], lab[..., 2])) / 0.03 + 0.5, 0.0, 1.0)
-    return np.asarray(mouth * light * pale, dtype=np.float32)
+    teeth = np.asarray(mouth * light * pale, dtype=np.float32)
+    # A highlight on moist lips is light and pale too, but small.
+    return teeth if teeth.sum() > TEETH_LEAST * mouth.sum() else np.zeros(shape, dtype=np.float32)
 
 
 def _cut(

@@ -1,4 +1,4 @@
-"""What a look does to the colours that people know: skin, and greys."""
+"""What a look does to the colours that people know: skin, lips, and greys."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -13,8 +13,9 @@ from nubilis.colour.skin import LEAST, skin_like
 from nubilis.engine.engine import Engine
 from nubilis.recipe.document import Recipe
 
+LEAST_LIPS = 5e-5  # of the photo
 GREY = 5.0  # CIELAB chroma below which a colour counts as a grey
-Group = Literal["skin", "greys"]
+Group = Literal["skin", "lips", "greys"]
 
 
 @dataclass(frozen=True)
@@ -32,8 +33,9 @@ class Effect:
     at: tuple[float, float]
 
 
-def look_effect(engine: Engine, recipe: Recipe) -> tuple[Effect, ...]:
-    """Of the photo's look alone, over base and the casts before it; without a look, nothing."""
+def look_effect(engine: Engine, recipe: Recipe, lips: Floats | None = None) -> tuple[Effect, ...]:
+    """Of the photo's look alone, over base and the casts before it; without a look, nothing. lips: where they
+    are, (h, w) at the analysis size, if that is known."""
     if recipe.look is None or not recipe.look.acts:
         return ()
     earlier = tuple(c for c in recipe.casts if not c.after_look)
@@ -43,7 +45,10 @@ def look_effect(engine: Engine, recipe: Recipe) -> tuple[Effect, ...]:
     before, after = (
         lab_planes(np.maximum(engine.render(r, view), 0.0)) for r in (without, with_look)
     )
-    weights: dict[Group, Floats] = {"skin": skin_like(before), "greys": _greys(before)}
+    weights: dict[Group, Floats] = {"skin": skin_like(before)}
+    if lips is not None:
+        weights["lips"] = lips
+    weights["greys"] = _greys(before)
     found = (_effect(group, before, after, weight) for group, weight in weights.items())
     return tuple(one for one in found if one is not None)
 
@@ -55,13 +60,13 @@ def _greys(lab: Floats) -> Floats:
 
 def _effect(group: Group, before: Floats, after: Floats, weight: Floats) -> Effect | None:
     share = float(weight.mean())
-    if share < LEAST:
+    if share < (LEAST_LIPS if group == "lips" else LEAST):
         return None
     was, now = (
         np.array([(p * weight).sum() for p in v[1:]]) / weight.sum() for v in (before, after)
     )
     turned = 0.0
-    if group == "skin":
+    if group != "greys":
         angle = np.degrees(np.arctan2(now[1], now[0]) - np.arctan2(was[1], was[0]))
         turned = float((angle + 180.0) % 360.0 - 180.0)
     moved = float((difference_plane(before, after) * weight).sum() / weight.sum())

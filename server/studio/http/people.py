@@ -6,6 +6,7 @@ from config.requests import Request
 from nubilis.mask.people import Feature
 from nubilis.mask.people import People as PeoplePart
 from nubilis.people.areas import part_of, person_at
+from nubilis.people.places import SamePlaces, same_skin
 from nubilis.recipe.model import Identifier, Place
 from shoots.services.find import own_photo
 from shoots.store import keep_asset
@@ -66,3 +67,11 @@ def at(request: Request, photo_id: int, payload: PersonAtIn) -> PersonAtOut:
     """Whose place it is, if anybody's."""
     found = person_at(people_in(own_photo(request.user, photo_id)), payload.at)
     return PersonAtOut(who=found)
+
+
+@router.post("/photos/{int:photo_id}/people/same-skin", response=SamePlaces | None)
+def same_places(request: Request, photo_id: int, payload: PersonAtIn) -> SamePlaces | None:
+    """Where else on a face the skin of a place is; nothing when it lies on none."""
+    row = own_photo(request.user, photo_id)
+    engine = engines.get(row)
+    return same_skin(people_in(row), engine.untouched(engine.analysis_view), payload.at)

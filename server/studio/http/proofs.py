@@ -4,12 +4,14 @@ from ninja import Router, Schema
 
 from config.requests import Request
 from nubilis.proof.casts import PhotoProof, prove
+from nubilis.proof.features import FeaturesMoved
 from nubilis.proof.figures import Figure, Figures, figures_of
 from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
+from studio.services.people import moved_features
 
 router = Router(tags=["studio"])
 
@@ -19,10 +21,11 @@ class ProofIn(Schema):
 
 
 class ProofOut(Schema):
-    """figures: the proof line by line."""
+    """figures: the proof line by line; features: casts that move lips or eyes, where these are known."""
 
     proof: PhotoProof
     figures: Figures
+    features: list[FeaturesMoved]
 
 
 class TouchesIn(Schema):
@@ -32,8 +35,10 @@ class TouchesIn(Schema):
 
 @router.post("/photos/{photo_id}/proof", response=ProofOut)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
-    proved = prove(engines.get(own_photo(request.user, photo_id)), payload.recipe)
-    return ProofOut(proof=proved, figures=figures_of(proved))
+    row = own_photo(request.user, photo_id)
+    proved = prove(engines.get(row), payload.recipe)
+    features = list(moved_features(row, payload.recipe))
+    return ProofOut(proof=proved, figures=figures_of(proved), features=features)
 
 
 @router.post("/photos/{photo_id}/field", response=Figure)

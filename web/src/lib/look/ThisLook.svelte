@@ -4,7 +4,7 @@
   import type { LookEffect } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
   import Station from '../controls/Station.svelte';
-  import { newKey, newLent } from '../recipe/edit';
+  import { newId, newKey, newLent } from '../recipe/edit';
   import { letterOf } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
   import { changedLook, savingCast, withoutLook } from './look';
@@ -15,6 +15,7 @@
   const path = { photo_id: studio.photo.id };
   const WORDS = {
     skin: { name: 'Skin', key: 'Skins', saved: 'Skin saved' },
+    lips: { name: 'Lips', key: '', saved: 'Lips saved' },
     greys: { name: 'Greys', key: 'Neutrals', saved: 'Greys saved' },
   };
   let effects = $state.raw<LookEffect[]>([]);
@@ -38,9 +39,13 @@
     });
   });
 
-  /** A cast after the look, under the ready-made key of what is to be saved. */
+  /** A cast after the look, under the ready-made key of what is to be saved; of lips, under themselves. */
   function save({ group }: LookEffect): void {
     void studio.attempt(async () => {
+      if (group === 'lips') {
+        const lips = await studio.people.made(newId(), 'lips', null);
+        return studio.addCast(savingCast(WORDS.lips.saved, [lips]));
+      }
       const keys = await call('get', '/api/keys');
       const key = keys.find((k) => k.id == null && k.key.name === WORDS[group].key)?.key;
       if (key) studio.addCast(savingCast(WORDS[group].saved, [newKey(key)]));

@@ -40,7 +40,7 @@ export class People {
     await this.editor.attempt(async () => {
       const faces = orElse ? await this.look().catch(() => []) : await this.look();
       if (!faces.length && orElse) return orElse();
-      this.masking.addPart(await this.#made(newId(), of, null));
+      this.masking.addPart(await this.made(newId(), of, null));
       if (faces.length > 1) this.editor.tool = 'who';
     });
   }
@@ -50,7 +50,7 @@ export class People {
     const { part } = this;
     if (!part) return;
     await this.editor.attempt(async () => {
-      const made = await this.#made(part.id, of, who);
+      const made = await this.made(part.id, of, who);
       const { join, on, invert, strength } = part;
       this.masking.changePart(() => ({ ...made, join, on, invert, strength }));
     });
@@ -76,10 +76,7 @@ export class People {
   /** Lips and eyes of everybody, taken away from the mask of the chosen cast. */
   async keepFeatures(): Promise<void> {
     await this.editor.attempt(async () => {
-      const kept = [
-        await this.#made(newId(), 'lips', null),
-        await this.#made(newId(), 'eyes', null),
-      ];
+      const kept = [await this.made(newId(), 'lips', null), await this.made(newId(), 'eyes', null)];
       this.editor.changeCast((cast) =>
         kept.reduce((c, part) => withPart(c, { ...part, join: 'subtract' }), cast),
       );
@@ -87,7 +84,8 @@ export class People {
     });
   }
 
-  #made(id: string, of: Feature, who: number | null): Promise<PersonPart> {
+  /** A part of a mask that is in no mask yet. */
+  made(id: string, of: Feature, who: number | null): Promise<PersonPart> {
     const body = { id, of, who };
     return call('post', '/api/photos/{photo_id}/people/part', { path: this.#path, body });
   }

@@ -4,6 +4,7 @@
   import SheetsMenu from './SheetsMenu.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import Concerns from './Concerns.svelte';
+  import MovedFeatures from '../people/MovedFeatures.svelte';
   import Station from '../controls/Station.svelte';
 
   const studio = useStudio();
@@ -52,6 +53,7 @@
     >
     <SheetsMenu />
   {/snippet}
+  <MovedFeatures />
   {#if cast?.concerns.length}<Concerns concerns={cast.concerns} />{/if}
   {#if !proving.figures}<p class="text-ink2" role="status">Working the figures out.</p>{/if}
   <table class="w-full max-xl:text-small" data-testid="proof">

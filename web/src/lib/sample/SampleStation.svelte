@@ -4,6 +4,7 @@
   import { numberOf, waitingPair, withoutSample, type Whose } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import Station from '../controls/Station.svelte';
+  import SameSkin from '../people/SameSkin.svelte';
   import PairRow from './PairRow.svelte';
   import ReferenceSources from './ReferenceSources.svelte';
   import SampleDetails from './SampleDetails.svelte';
@@ -74,6 +75,7 @@
     <ReferenceSources />
   </div>
   {#if prompt}<p class="mt-1.5 text-ink2" aria-live="polite">{prompt}</p>{/if}
+  <SameSkin />
   {#if cast}
     <ul class="mt-1.5 flex flex-col">
       {#each cast.pairs as pair (pair.id)}

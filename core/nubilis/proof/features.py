@@ -1,0 +1,82 @@
+"""What a treatment does to lips and eyes, which people notice first."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.cielab import lab_planes
+from nubilis.colour.difference import difference_plane
+from nubilis.engine.engine import Engine, active_casts
+from nubilis.engine.reading import look_of
+from nubilis.mask.people import Feature
+from nubilis.people.areas import area_of
+from nubilis.people.people import People
+from nubilis.photo.pyramid import Region, View
+from nubilis.recipe.document import Recipe
+
+WATCHED: tuple[Feature, ...] = ("lips", "eyes")
+TOUCHED = 0.25  # of a feature that a mask covers, from which on the cast moves it
+SEEN = 1.0  # CIEDE2000: what moves by less is not spoken of
+
+
+@dataclass(frozen=True)
+class FeaturesMoved:
+    """cast: whose mask touches them; lips, eyes: mean CIEDE2000 by which all casts together move them, 0 of
+    what it does not touch."""
+
+    cast: str
+    lips: float
+    eyes: float
+
+
+def feature_planes(engine: Engine, people: People) -> dict[Feature, Floats]:
+    """Lips and eyes of everybody, 0..1, float32 (h, w) at the analysis size."""
+    view, sight = engine.analysis_view, engine.sight()
+    planes: dict[Feature, Floats] = {of: np.zeros(view.shape, dtype=np.float32) for of in WATCHED}
+    for of, plane in planes.items():
+        for who in range(1, len(people.faces) + 1):
+            area = area_of(people, sight, of, who)
+            x0, y0, x1, y1 = _scaled(area.view, view)
+            size = x1 - x0, y1 - y0
+            small = cv2.resize(area.plane, size, interpolation=cv2.INTER_AREA)
+            np.maximum(plane[y0:y1, x0:x1], small, out=plane[y0:y1, x0:x1])
+    return planes
+
+
+def _scaled(fine: View, view: View) -> Region:
+    """Where the region of a view lies in another of the whole photo."""
+    f = view.long_edge / fine.long_edge
+    x0, y0, x1, y1 = (round(v * f) for v in fine.region)
+    w, h = view.size
+    left, top = min(x0, w - 1), min(y0, h - 1)
+    return left, top, min(max(x1, left + 1), w), min(max(y1, top + 1), h)
+
+
+def features_moved(
+    engine: Engine, recipe: Recipe, planes: Mapping[Feature, Floats]
+) -> tuple[FeaturesMoved, ...]:
+    """Of the casts that touch them. planes: see feature_planes."""
+    casts = [c for c in active_casts(recipe) if not look_of(c)]
+    if not casts or not any(planes[of].any() for of in planes):
+        return ()
+    view = engine.analysis_view
+    bare = recipe.uncast
+    before, after = (lab_planes(np.maximum(engine.render(r, view), 0.0)) for r in (bare, recipe))
+    difference = difference_plane(before, after)
+    found = []
+    for cast in casts:
+        mask = engine.mask(cast.mask, view, recipe.state)
+        lips, eyes = (_moved(planes[of], mask, difference) for of in WATCHED)
+        if max(lips, eyes) >= SEEN:
+            found.append(FeaturesMoved(cast.id, lips, eyes))
+    return tuple(found)
+
+
+def _moved(plane: Floats, mask: Floats, difference: Floats) -> float:
+    total = float(plane.sum())
+    if total < 1.0 or float((plane * mask).sum()) < TOUCHED * total:
+        return 0.0
+    return float((plane * difference).sum()) / total
