@@ -3,7 +3,18 @@
 import sys
 import time
 
-from bench import accuracy, choosing, finding, masks, memory, objects, remedies, shaping, speed
+from bench import (
+    accuracy,
+    choosing,
+    finding,
+    masks,
+    memory,
+    objects,
+    people,
+    remedies,
+    shaping,
+    speed,
+)
 
 PARTS = {
     "accuracy": accuracy.report,
@@ -11,6 +22,7 @@ PARTS = {
     "choosing": choosing.report,
     "remedies": remedies.report,
     "shaping": shaping.report,
+    "people": people.report,
     "speed": speed.report,
     "masks": masks.report,
     "objects": objects.report,

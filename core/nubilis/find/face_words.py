@@ -10,6 +10,7 @@ from nubilis.cast.direction import angle_between
 from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import difference_plane
+from nubilis.find.cause import Box
 from nubilis.find.choice import Choice
 from nubilis.find.face import FaceSeen
 from nubilis.find.field import Words
@@ -21,6 +22,7 @@ TELLS = 1.15  # of a probe's score: from which on it bears a finding out, or con
 ASKS = 1.6  # from which on it is asked about, where nothing else was found
 AGREES = 30.0  # degrees
 COVERED = 0.3  # of what is tainted of a face
+AROUND = 0.25  # of a face's width
 SIDEWAYS = 0.15  # of a face's width: two places that lie nearer across are above each other
 OTHER = {
     "left": "right",
@@ -87,6 +89,15 @@ def face_choices(
         says = f"less {_towards(one)}: the {OTHER[side_of(one)]} of face {one.who} is right"
         answers.append(Choice(f"choice-{len(answers) + 1}", (told.id,), says))
     return (face, tuple(answers), tuple(found)) if answers else (None, (), ())
+
+
+def around_face(box: Box, shape: tuple[int, int]) -> Box:
+    """A face with a little around it, within the photo; shape: (h, w) at any size."""
+    room = AROUND * (box[2] - box[0])
+    right, bottom = (n / max(shape) for n in shape[::-1])
+    x0, y0 = (max(v - room, 0.0) for v in box[:2])
+    x1, y1 = (min(v + room, most) for v, most in zip(box[2:], (right, bottom), strict=True))
+    return x0, y0, x1, y1
 
 
 def _worth_asking(face: FaceSeen, own: Sequence[Finding]) -> bool:

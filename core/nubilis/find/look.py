@@ -16,7 +16,7 @@ from nubilis.find.cause import Box
 from nubilis.find.choice import MOST_CHOICES, Choice, choices, close_up
 from nubilis.find.colours import Reduced, log_shift, reduced
 from nubilis.find.face import faces_seen
-from nubilis.find.face_words import face_choices, told_by
+from nubilis.find.face_words import around_face, face_choices, told_by
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
 from nubilis.find.palette import DIRECTIONS, WAYS
@@ -111,7 +111,7 @@ class Surveyor:
         close = close_up(field.taint)
         if silent and not answers:
             face, answers, alternatives = face_choices(self._faces, found, self._brought_up)
-            close = face.box if face else close
+            close = around_face(face.box, small.shape) if face else close
         return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),

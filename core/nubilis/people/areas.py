@@ -1,12 +1,13 @@
 """What of a person a mask may be made of: each an area of the photo, and so a part of a mask."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cores import each_on_one_core
 from nubilis.errors import PlaceError
 from nubilis.mask.people import Feature
 from nubilis.mask.people import People as PeoplePart
@@ -16,13 +17,13 @@ from nubilis.people.body import drawn_to_edges
 from nubilis.people.canonical import unwrapped
 from nubilis.people.nets import MODEL
 from nubilis.people.people import Face, People
-from nubilis.people.skin import skin_like_face
+from nubilis.people.skin import skin_like_face, tones_of
 from nubilis.photo.grey import grey_png
 from nubilis.photo.pyramid import Region, View, overlap, pixel_at
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.model import Place
 
-WHOLE, SKIN = 512, 1024  # pixels of the long edge that persons and skin are drawn at
+WHOLE, SKIN = 480, 960  # pixels of the long edge that persons and skin are drawn at
 FINE = 1024  # the most that the box of some faces is
 ROOM = 0.25  # of a face: around it
 SKIN_SURE = (0.35, 0.65)
@@ -111,29 +112,44 @@ def persons(people: People, sight: Sight, chosen: Sequence[int]) -> Area:
     """The whole of them, hair and clothes, cut out along the photo's edges."""
     view = sight.fit(WHOLE)
     rgb = sight.read(view)
-    plane = np.zeros(view.shape, dtype=np.float32)
-    for i in chosen:
-        plane = np.maximum(plane, drawn_to_edges(rgb, _over(people.likely[i], view)))
-    return Area(plane, view)
+    cuts = each_on_one_core(lambda i: _cut(people, i, rgb, view), chosen)
+    return Area(_joined(cuts, view), view)
 
 
 def skin(people: People, sight: Sight, chosen: Sequence[int]) -> Area:
     """Of face and body, like each face's own; without eyes and lips."""
     view, small = sight.fit(SKIN), sight.fit(WHOLE)
     rgb, coarse = sight.read(view), sight.read(small)
-    plane = np.zeros(view.shape, dtype=np.float32)
-    for i in chosen:
+    tones = tones_of(rgb)
+
+    def own_skin(i: int) -> Floats:
         face = people.faces[i]
-        own = _over(drawn_to_edges(coarse, _over(people.likely[i], small)), view)
+        own = _over(_cut(people, i, coarse, small), view)
         near = _Near(face, rgb, view)
         _lay(own, near.feature("face"), face, view)
         points = points_in(face.points, view)
         middle = face.middle[0] * view.long_edge, face.middle[1] * view.long_edge
-        like = skin_like_face(rgb, unwrapped(rgb, points), middle, float(np.ptp(points[:, 0])))
+        width = float(np.ptp(points[:, 0]))
+        own *= skin_like_face(tones, unwrapped(rgb, points), middle, width)
         x0, y0, x1, y1 = near.view.region
-        like[y0:y1, x0:x1] *= 1.0 - np.maximum(near.feature("eyes"), near.feature("lips"))
-        plane = np.maximum(plane, like * own)
-    return Area(plane, view)
+        own[y0:y1, x0:x1] *= 1.0 - np.maximum(near.feature("eyes"), near.feature("lips"))
+        return own
+
+    return Area(_joined(each_on_one_core(own_skin, chosen), view), view)
+
+
+def _cut(people: People, i: int, rgb: Floats, view: View) -> Floats:
+    """A person, cut out once. rgb: the view of the whole photo at WHOLE."""
+    if i not in people.cuts:
+        people.cuts[i] = drawn_to_edges(rgb, _over(people.likely[i], view))
+    return people.cuts[i]
+
+
+def _joined(planes: Iterable[Floats], view: View) -> Floats:
+    whole = np.zeros(view.shape, dtype=np.float32)
+    for plane in planes:
+        np.maximum(whole, plane, out=whole)
+    return whole
 
 
 def points_in(points: Floats, view: View) -> Floats:
@@ -195,4 +211,4 @@ def _box_of(faces: Sequence[Face], view: View) -> Region:
 
 def _over(plane: Floats, view: View) -> Floats:
     """A plane over the whole photo, at the size of a view of it."""
-    return np.asarray(cv2.resize(plane, view.size, interpolation=cv2.INTER_LINEAR))
+    return np.array(cv2.resize(plane, view.size, interpolation=cv2.INTER_LINEAR))

@@ -2,7 +2,7 @@
 
 import io
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
@@ -45,10 +45,11 @@ class Face:
 @dataclass(frozen=True, eq=False)
 class People:
     """faces: from the left to the right; bodies: of the person of each, codes (n, h, w) over the whole photo,
-    each place with one of them."""
+    each place with one of them; cuts: those that were cut out along edges, by their places in the list."""
 
     faces: tuple[Face, ...]
     bodies: Codes
+    cuts: dict[int, Floats] = field(default_factory=dict)
 
     @cached_property
     def likely(self) -> Floats:

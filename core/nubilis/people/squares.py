@@ -13,6 +13,7 @@ from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
 
 EDGE = 1280
+STEPS = 4096  # of luminance
 SKIN = (1.45, 0.92, 0.62)  # linear light of skin against its luminance
 _SRGB_LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
@@ -102,17 +103,19 @@ def _shifted(matrix: Floats, scale: tuple[float, float], corner: tuple[float, fl
 
 def skin_tinted(codes: Codes) -> Codes:
     """uint8 (h, w, 3) sRGB of the same luminance, in the colour of skin."""
-    light = _LIGHT[codes] @ _SRGB_LUMINANCE
-    tinted = np.clip(light[..., None] * np.array(SKIN), 0.0, 1.0)
-    return np.asarray(_CODES[(tinted * 4095.0 + 0.5).astype(np.int32)])
+    light = cv2.transform(cv2.LUT(codes, _LIGHT), _TO_STEPS)
+    steps = np.minimum(light, np.float32(STEPS - 1)).astype(np.uint16)
+    return np.asarray(_CODES[steps])
 
 
-def _tables() -> tuple[Floats, Codes]:
+def _tables() -> tuple[Floats, Floats, Codes]:
+    """Light of a code; luminance of light in steps; codes (STEPS, 3) of skin at each step."""
     profile = srgb()
-    light = profile.decoding_table(8)[0]
-    steps = np.linspace(0.0, 1.0, 4096)
-    codes = np.interp(steps, profile.curves[0], np.linspace(0.0, 255.0, len(profile.curves[0])))
-    return light, (codes + 0.5).astype(np.uint8)
+    light = profile.decoding_table(8)[0].reshape(1, 256)
+    to_steps = (_SRGB_LUMINANCE * (STEPS - 1)).reshape(1, 3).astype(np.float32)
+    shown = np.clip(np.linspace(0.0, 1.0, STEPS)[:, None] * np.array(SKIN), 0.0, 1.0)
+    codes = np.interp(shown, profile.curves[0], np.linspace(0.0, 255.0, len(profile.curves[0])))
+    return np.ascontiguousarray(light), to_steps, (codes + 0.5).astype(np.uint8)
 
 
-_LIGHT, _CODES = _tables()
+_LIGHT, _TO_STEPS, _CODES = _tables()

@@ -18,11 +18,16 @@ PLANES_KEPT = 12  # each some 4 MB
 STATE = hashlib.sha256(MODEL.encode()).hexdigest()
 
 
+_people: Cache[People] = Cache(PLANES_KEPT)
 _planes: Cache[dict[Feature, Floats]] = Cache(PLANES_KEPT)
 
 
 def people_in(photo: Photo) -> People:
     """Raises ModelsMissing when the networks are not there."""
+    return _people.get((photo.id, photo.content_hash), lambda: _looked_for(photo))
+
+
+def _looked_for(photo: Photo) -> People:
     if kept := KeptPeople.of(photo, STATE):
         return people_of(bytes(kept.data))
     found = look_for_people(engines.get(photo).sight())

@@ -8,12 +8,13 @@ from nubilis.mask.combine import Mask
 from nubilis.mask.whole import Whole
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.shift import Shift
+from studio.services.people import people_in
 from studio.services.save_recipe import save_recipe
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_real_work import hue
 
 SNAPSHOT, GARDEN = "Front-row snapshot", "Garden show under the lime tree"
-FACE, HILL = (800, 560), (300, 420)
+FACE, HILL, LIPS = (800, 560), (300, 420), (778, 573)
 
 
 class Looks(BrowserCase):
@@ -64,6 +65,26 @@ class Looks(BrowserCase):
         self.page.get_by_role("button", name="↑ look").click()
         self.screen.wait_saved()
         self.assertLess(np.ptp(self.screen.pixel(*FACE)), 6.0)
+
+    def test_skin_is_restored_and_lips_are_kept_once_people_are_known(self) -> None:
+        people_in(self.shoot.photos.get(title=SNAPSHOT))
+        self.open_looks(SNAPSHOT)
+        face, lips, hill = (self.screen.pixel(*p) for p in (FACE, LIPS, HILL))
+        self.lay("Plaster")
+        self.assertLess(np.ptp(self.screen.pixel(*LIPS)), 6.0)
+        effects = self.page.get_by_role("list", name="What it does")
+        expect(effects).to_contain_text("Lips moved")
+        effects.get_by_role("button", name="Save skin").click()
+        expect(self.page.get_by_text("Skin saved")).to_be_visible()
+        self.page.get_by_role("button", name="Look Plaster").click()
+        effects.get_by_role("button", name="Save lips").click()
+        expect(self.page.get_by_text("Lips saved")).to_be_visible()
+        self.screen.wait_saved()
+        now = self.screen.pixel(*LIPS)
+        self.assertLess(abs(hue(now) - hue(lips)), 8.0)
+        self.assertGreater(np.ptp(now), 0.8 * np.ptp(lips))
+        self.assertGreater(np.ptp(self.screen.pixel(*FACE)), 0.4 * np.ptp(face))
+        self.assertLess(np.ptp(self.screen.pixel(*HILL)), 0.6 * np.ptp(hill))
 
     def test_strength_switch_and_taking_away(self) -> None:
         self.open_looks(SNAPSHOT)

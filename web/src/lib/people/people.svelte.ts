@@ -49,6 +49,7 @@ export class People {
   async change(of: Feature, who: number | null): Promise<void> {
     const { part } = this;
     if (!part) return;
+    if (this.editor.tool === 'who') this.editor.tool = 'look';
     await this.editor.attempt(async () => {
       const made = await this.made(part.id, of, who);
       const { join, on, invert, strength } = part;
@@ -70,7 +71,6 @@ export class People {
 
   async choose(who: number): Promise<void> {
     if (this.part) await this.change(this.part.of, who);
-    this.editor.tool = 'look';
   }
 
   /** Lips and eyes of everybody, taken away from the mask of the chosen cast. */
