@@ -108,10 +108,12 @@ class KeptSheet(Kept):
 
 
 class KeptPeople(Kept):
-    """The faces found in a photo, and whose body is where: nubilis.people.people, as bytes. No face is
-    ever compared with another's to tell who it is."""
+    """The faces found in a photo, and whose body is where: nubilis.people.people, as bytes; and the skin of
+    each where it is best lit: nubilis.people.places.LitSkin. No face is ever compared with another's to tell
+    who it is."""
 
     data = models.BinaryField()
+    skins = models.JSONField(default=list)
 
 
 class KeptPaper(Kept):

@@ -6,15 +6,18 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.colour.cielab import linear_rgb_to_lab
+from nubilis.colour.difference import difference_plane
 from nubilis.people.areas import points_in
 from nubilis.people.canonical import Unwrapped, unwrapped
 from nubilis.people.people import Face, People
 from nubilis.people.probe import mirrored
 from nubilis.photo.pyramid import View
-from nubilis.recipe.model import Place
+from nubilis.recipe.model import LinearRgb, Place
 
 NEAR = 0.06  # of a face's width: farther from every cell a place is not on the skin of a face
 BEST_LIT = 0.9  # quantile of light: the very lightest are highlights
+AROUND = 0.03  # of a face's width: what is averaged
 FLAT = 5  # cells around that must be skin too
 
 
@@ -41,6 +44,39 @@ def same_skin(people: People, rgb: Floats, at: Place) -> SamePlaces | None:
             side = _place(seen, other, max(h, w)) if far_enough and seen.ok[other] else None
             return SamePlaces(who, side, _best_lit(seen, max(h, w)))
     return None
+
+
+@dataclass(frozen=True)
+class LitSkin:
+    """The best lit place of a face, fractions of the long edge, and the colour there, linear Rec. 2020."""
+
+    who: int
+    at: Place
+    rgb: LinearRgb
+
+
+def lit_skins(people: People, rgb: Floats) -> tuple[LitSkin, ...]:
+    """Of faces whose skin is seen. rgb: the whole photo (3, h, w), linear Rec. 2020."""
+    h, w = rgb.shape[1:]
+    view = View((w, h), (0, 0, w, h))
+    found = []
+    for who, face in enumerate(people.faces, 1):
+        at = _best_lit(unwrapped(rgb, points_in(face.points, view)), max(h, w))
+        if at is not None:
+            radius = max(round(AROUND * (face.box[2] - face.box[0]) * max(h, w)), 1)
+            x, y = (int(c * max(h, w)) for c in at)
+            here = rgb[:, max(y - radius, 0) : y + radius + 1, max(x - radius, 0) : x + radius + 1]
+            red, green, blue = (max(float(v), 0.0) for v in here.mean(axis=(1, 2)))
+            found.append(LitSkin(who, at, (red, green, blue)))
+    return tuple(found)
+
+
+def alike(one: LinearRgb, two: LinearRgb) -> float:
+    """CIEDE2000 between two skins, as light as each other."""
+    first, second = (linear_rgb_to_lab(np.array(v)) for v in (one, two))
+    first[0] = second[0] = (first[0] + second[0]) / 2.0
+    planes = [v.reshape(3, 1, 1).astype(np.float32) for v in (first, second)]
+    return float(difference_plane(*planes)[0, 0])
 
 
 def _cell_at(face: Face, seen: Unwrapped, at: Place, edge: int) -> tuple[int, int] | None:

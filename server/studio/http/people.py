@@ -11,7 +11,7 @@ from nubilis.recipe.model import Identifier, Place
 from shoots.services.find import own_photo
 from shoots.store import keep_asset
 from studio.engines import engines
-from studio.services.people import people_in
+from studio.services.people import SkinElsewhere, people_in, skin_elsewhere
 
 router = Router(tags=["studio"])
 
@@ -67,6 +67,12 @@ def at(request: Request, photo_id: int, payload: PersonAtIn) -> PersonAtOut:
     """Whose place it is, if anybody's."""
     found = person_at(people_in(own_photo(request.user, photo_id)), payload.at)
     return PersonAtOut(who=found)
+
+
+@router.get("/photos/{int:photo_id}/people/{int:who}/elsewhere", response=list[SkinElsewhere])
+def elsewhere(request: Request, photo_id: int, who: int) -> list[SkinElsewhere]:
+    """The same skin in other photos of the shoot whose people are known."""
+    return skin_elsewhere(own_photo(request.user, photo_id), who)
 
 
 @router.post("/photos/{int:photo_id}/people/same-skin", response=SamePlaces | None)

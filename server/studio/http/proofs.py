@@ -6,12 +6,13 @@ from config.requests import Request
 from nubilis.proof.casts import PhotoProof, prove
 from nubilis.proof.features import FeaturesMoved
 from nubilis.proof.figures import Figure, Figures, figures_of
+from nubilis.proof.skin_of_people import SkinOf
 from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
-from studio.services.people import moved_features
+from studio.services.people import moved_features, skins
 
 router = Router(tags=["studio"])
 
@@ -21,11 +22,13 @@ class ProofIn(Schema):
 
 
 class ProofOut(Schema):
-    """figures: the proof line by line; features: casts that move lips or eyes, where these are known."""
+    """figures: the proof line by line; features: casts that move lips or eyes; skins: of each face; both
+    where somebody has looked for people."""
 
     proof: PhotoProof
     figures: Figures
     features: list[FeaturesMoved]
+    skins: list[SkinOf]
 
 
 class TouchesIn(Schema):
@@ -37,8 +40,12 @@ class TouchesIn(Schema):
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     row = own_photo(request.user, photo_id)
     proved = prove(engines.get(row), payload.recipe)
-    features = list(moved_features(row, payload.recipe))
-    return ProofOut(proof=proved, figures=figures_of(proved), features=features)
+    return ProofOut(
+        proof=proved,
+        figures=figures_of(proved),
+        features=list(moved_features(row, payload.recipe)),
+        skins=list(skins(row, payload.recipe)),
+    )
 
 
 @router.post("/photos/{photo_id}/field", response=Figure)

@@ -10,6 +10,7 @@ from config.errors import Refused
 from nubilis.mask.combine import Lent
 from nubilis.recipe.document import MOST_CASTS, Cast
 from shoots.models import Photo
+from studio.services.people import found_anew
 from studio.services.save_recipe import current, save_recipe
 
 
@@ -39,10 +40,12 @@ def copy_casts(
         )
         for c in casts
     ]
+    # People are looked for before anything is locked.
+    there = {other: [found_anew(c, other) for c in carried] for other in to}
     with transaction.atomic():
         for other in to:
             state = current(other)
-            new = _renamed(carried)
+            new = _renamed(there[other])
             if len(state.recipe.casts) + len(new) > MOST_CASTS:
                 raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)
             added = state.recipe.model_copy(update={"casts": (*state.recipe.casts, *new)})

@@ -10,6 +10,7 @@ from config.errors import Refused
 from nubilis.recipe.document import Cast, Recipe
 from shoots.models import Photo
 from studio.models import Revision
+from studio.services.people import found_anew
 from studio.services.save_recipe import current, save_recipe
 
 
@@ -28,7 +29,9 @@ def carry_over(photo: Photo, cast_id: str, author: User) -> int:
     with transaction.atomic():
         for row, recipe in list(_sharing(photo, source)):
             casts = tuple(
-                source.carried_over(c) if c.shared_id == source.shared_id else c
+                found_anew(source.carried_over(c), row.photo)
+                if c.shared_id == source.shared_id
+                else c
                 for c in recipe.casts
             )
             if casts != recipe.casts:

@@ -1,20 +1,33 @@
 """The people in a photo: looked for once, and kept with it."""
 
 import hashlib
+from dataclasses import asdict
+
+from pydantic import BaseModel, TypeAdapter
 
 from nubilis.arrays import Floats
 from nubilis.cache import Cache
+from nubilis.colour.profile import srgb
+from nubilis.engine.sample import Measured, describe
+from nubilis.errors import PlaceError
 from nubilis.mask.people import Feature
-from nubilis.people.nets import MODEL
+from nubilis.mask.people import People as PeoplePart
+from nubilis.people.areas import part_of
+from nubilis.people.nets import MODEL, ModelsMissing
 from nubilis.people.people import People, look_for_people, people_of
+from nubilis.people.places import LitSkin, alike, lit_skins
 from nubilis.proof.features import FeaturesMoved, feature_planes, features_moved
-from nubilis.recipe.document import Recipe
+from nubilis.proof.skin_of_people import SkinOf, skin_of_people
+from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.model import Place
 from shoots.models import Photo
+from shoots.store import keep_asset
 from studio.engines import engines
 from studio.models import KeptPeople
 
 # Another way of finding people looks anew; masks that were made keep what they were made of.
 PLANES_KEPT = 12  # each some 4 MB
+SAME_SKIN, MOST_ELSEWHERE = 10.0, 6
 STATE = hashlib.sha256(MODEL.encode()).hexdigest()
 
 
@@ -30,9 +43,62 @@ def people_in(photo: Photo) -> People:
 def _looked_for(photo: Photo) -> People:
     if kept := KeptPeople.of(photo, STATE):
         return people_of(bytes(kept.data))
-    found = look_for_people(engines.get(photo).sight())
-    KeptPeople.keep(photo, STATE, data=found.to_bytes())
+    engine = engines.get(photo)
+    found = look_for_people(engine.sight())
+    lit = lit_skins(found, engine.untouched(engine.analysis_view))
+    skins = [asdict(one) for one in lit]
+    KeptPeople.keep(photo, STATE, data=found.to_bytes(), skins=skins)
     return found
+
+
+class SkinElsewhere(BaseModel):
+    """A face of another photo of the shoot whose skin is about the same. distance: CIEDE2000, as light as
+    each other."""
+
+    photo: int
+    title: str
+    at: Place
+    colour: Measured
+    distance: float
+
+
+def skin_elsewhere(photo: Photo, who: int) -> list[SkinElsewhere]:
+    """The nearest skin of each other photo whose people are known, the most alike first. Skins are compared,
+    not faces: it may be somebody else's."""
+    people_in(photo)
+    rows = KeptPeople.objects.filter(photo__shoot=photo.shoot, state=STATE).select_related("photo")
+    known = {row.photo: TypeAdapter(list[LitSkin]).validate_python(row.skins) for row in rows}
+    own = next((s for s in known.get(photo, []) if s.who == who), None)
+    if own is None:
+        return []
+    found = []
+    for other, lit in known.items():
+        near = min(lit, key=lambda s: alike(own.rgb, s.rgb), default=None)
+        if other != photo and near and (off := alike(own.rgb, near.rgb)) < SAME_SKIN:
+            colour = describe(near.rgb, srgb())
+            one = {"photo": other.id, "title": other.title, "at": near.at}
+            found.append(SkinElsewhere(**one, colour=colour, distance=off))
+    return sorted(found, key=lambda s: s.distance)[:MOST_ELSEWHERE]
+
+
+def found_anew(cast: Cast, photo: Photo) -> Cast:
+    """A cast that comes from another photo, with its people found in this one: the same of them from the
+    left, or all. Where there is nobody, that part is left out: no face's mask leaves its own photo."""
+    anew = (_anew(p, photo) if isinstance(p, PeoplePart) else p for p in cast.mask.parts)
+    mask = cast.mask.model_copy(update={"parts": tuple(p for p in anew if p)})
+    return cast.model_copy(update={"mask": mask})
+
+
+def _anew(part: PeoplePart, photo: Photo) -> PeoplePart | None:
+    try:
+        people = people_in(photo)
+        who = part.who if part.who and part.who <= len(people.faces) else None
+        sight = engines.get(photo).sight()
+        made = part_of(people, sight, part.of, who, lambda data: keep_asset(data, photo), part.id)
+    except (ModelsMissing, PlaceError):
+        return None
+    told = {name: getattr(part, name) for name in ("join", "on", "invert", "strength", "sure")}
+    return made.model_copy(update=told)
 
 
 def known_features(photo: Photo) -> dict[Feature, Floats]:
@@ -46,3 +112,10 @@ def known_features(photo: Photo) -> dict[Feature, Floats]:
 def moved_features(photo: Photo, recipe: Recipe) -> tuple[FeaturesMoved, ...]:
     """What a treatment does to lips and eyes, where they are known."""
     return features_moved(engines.get(photo), recipe, known_features(photo))
+
+
+def skins(photo: Photo, recipe: Recipe) -> tuple[SkinOf, ...]:
+    """The skin of each face before and now, where faces are known."""
+    if KeptPeople.of(photo, STATE) is None:
+        return ()
+    return skin_of_people(engines.get(photo), recipe, people_in(photo))

@@ -11,6 +11,7 @@ from shoots.models import Photo
 from shoots.services.add_photo import add_photo
 from studio.models import KeptPeople
 from studio.services import people as service
+from studio.services.save_recipe import current
 
 DEMO = settings.ROOT / "demo/photos"
 SHIFT = {"id": "s", "kind": "shift", "hue": 40.0}
@@ -40,11 +41,8 @@ class People(ServerCase):
     def test_a_part_is_made_saved_and_proved(self) -> None:
         part = self.part().json()
         self.assertEqual((part["kind"], part["of"], part["who"]), ("people", "lips", 2))
-        cast = {"id": "c", "mask": {"parts": [part]}, "remedies": [SHIFT]}
-        recipe = {"format": "nubilis-recipe", "version": VERSION, "casts": [cast]}
-        body = {"revision": 0, "recipe": recipe}
-        saved = self.send("put", f"/photos/{self.row.id}/recipe", body)
-        self.assertEqual(saved.status_code, 200, saved.content[:300])
+        self.saved_with(part)
+        recipe = current(self.row).recipe.model_dump(mode="json")
         told = self.send("post", f"/photos/{self.row.id}/proof", {"recipe": recipe}).json()
         (moved,) = told["features"]
         self.assertGreater(moved["lips"], 1.0)
@@ -62,6 +60,50 @@ class People(ServerCase):
         assert isinstance(places, dict)
         self.assertEqual(places["who"], 2)
         self.assertGreater(places["other_side"][0], 812 / 1200)
+
+    def saved_with(self, part: object) -> None:
+        cast = {"id": "c", "mask": {"parts": [part]}, "remedies": [SHIFT]}
+        recipe = {"format": "nubilis-recipe", "version": VERSION, "casts": [cast]}
+        body = {"revision": 0, "recipe": recipe}
+        saved = self.send("put", f"/photos/{self.row.id}/recipe", body)
+        self.assertEqual(saved.status_code, 200, saved.content[:300])
+        self.row.refresh_from_db()
+
+    def test_copied_to_another_photo_its_own_people_are_masked_and_nobody_else_s(self) -> None:
+        part = self.part("skin").json()  # type: ignore[attr-defined]
+        self.saved_with(part)
+        other, wall = self.add("d5-pond.png"), self.photo()
+        body = {"to": [other.id, wall.id], "casts": None}
+        copied = self.send("post", f"/photos/{self.row.id}/copy", body)
+        self.assertEqual(copied.status_code, 200, copied.content[:300])
+        for photo in (other, wall):
+            photo.refresh_from_db()
+        there, nowhere = (current(p).recipe.casts[0].mask.parts for p in (other, wall))
+        self.assertEqual([(p.kind, p.who) for p in there], [("people", 2)])  # type: ignore[union-attr]
+        self.assertNotEqual(there[0].asset.sha256, part["asset"]["sha256"])  # type: ignore[union-attr]
+        self.assertEqual(nowhere, ())
+
+    def test_the_same_skin_in_other_photos_whose_people_are_known(self) -> None:
+        other = self.add("d7-clean-colourful.png")
+        address = f"/api/photos/{self.row.id}/people/2/elsewhere"
+        self.assertEqual(self.client.get(address).json(), [])
+        self.client.get(f"/api/photos/{other.id}/people")
+        (found,) = self.client.get(address).json()
+        self.assertEqual((found["photo"], found["title"]), (other.id, other.title))
+        self.assertLess(found["distance"], 10.0)
+        lab = found["colour"]["lab"]
+        self.assertTrue(lab[1] > 0 and lab[2] > 0, lab)
+
+    def test_the_skin_of_each_face_is_told_before_and_now(self) -> None:
+        self.saved_with(self.part("face").json())  # type: ignore[attr-defined]
+        recipe = current(self.row).recipe.model_dump(mode="json")
+        told = self.send("post", f"/photos/{self.row.id}/proof", {"recipe": recipe}).json()
+        skins = {s["who"]: s for s in told["skins"]}
+        self.assertEqual(sorted(skins), [1, 2, 3])
+        self.assertGreater(skins[1]["before"]["sides"], 5.0)  # the curtain's side
+        self.assertEqual(skins[1]["before"], skins[1]["now"])
+        turned = abs(skins[2]["now"]["angle"] - skins[2]["before"]["angle"])
+        self.assertGreater(turned, 15.0)
 
     def test_a_photo_without_people_says_so_in_one_line(self) -> None:
         wall = self.photo()

@@ -91,7 +91,12 @@ export class Asking {
   async #pictures(recipe: Recipe): Promise<Pick<Answer, 'whole' | 'close'>> {
     const { width, height } = this.editor.photo;
     const long = Math.max(width, height);
-    const whole = await this.#picture(recipe, Math.min(WIDE / long, 1), [0, 0, width / long, height / long]);
+    const whole = await this.#picture(recipe, Math.min(WIDE / long, 1), [
+      0,
+      0,
+      width / long,
+      height / long,
+    ]);
     const box = (this.finder.survey?.close ?? [0, 0, 1, 1]) as Box;
     const scale = CLOSE / ((box[2] - box[0]) * long);
     return { whole, close: await this.#picture(recipe, Math.min(scale, 1), box) };

@@ -1,13 +1,15 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { call } from '../api/client';
-  import type { SamePlaces, Vector } from '../api/types';
+  import type { SamePlaces, SkinElsewhere, Vector } from '../api/types';
+  import { swatch } from '../instruments/swatch';
   import { waitingPair } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
 
   /** While a tainted place on a face waits for its reference: where else that skin is, one click each. */
   const studio = useStudio();
   let places = $state.raw<SamePlaces | null>(null);
+  let elsewhere = $state.raw<SkinElsewhere[]>([]);
   const at = $derived(studio.cast && (waitingPair(studio.cast)?.tainted.at ?? null));
   const offers = $derived(
     (
@@ -22,6 +24,7 @@
     const asked = at;
     untrack(() => {
       places = null;
+      elsewhere = [];
       if (asked) void ask(asked);
     });
   });
@@ -34,7 +37,13 @@
       path,
       body,
     }).catch(() => null);
-    if (at === place) places = found;
+    if (at !== place) return;
+    places = found;
+    if (!found) return;
+    const { who } = found;
+    const asked = { path: { ...path, who } };
+    const others = await call('get', '/api/photos/{photo_id}/people/{who}/elsewhere', asked);
+    if (at === place) elsewhere = others;
   }
 
   function take(place: Vector): void {
@@ -59,6 +68,19 @@
           take(place);
         }}>{label}</button
       >
+    {/each}
+    {#each elsewhere as { photo, title, colour } (photo)}
+      <button
+        class="button flex items-center gap-1.5"
+        title="The skin there is about the same; whose it is, nobody compares"
+        onclick={() => {
+          studio.tool = 'reference';
+          studio.sampler.fromPhoto(title, colour);
+        }}
+      >
+        <span class="h-3 w-3 border border-ink2" style:background={swatch(colour)}></span>
+        Skin in {title}
+      </button>
     {/each}
   </div>
 {/if}

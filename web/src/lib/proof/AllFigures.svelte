@@ -2,6 +2,7 @@
   import Dial from '../dial/Dial.svelte';
   import type { Vector } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
+  import SkinTable from '../people/SkinTable.svelte';
   import FigureRow from './FigureRow.svelte';
 
   /** Every figure of every cast and of the photo, where the instruments stand otherwise. */
@@ -53,6 +54,7 @@
         </table>
       </section>
     {/each}
+    <SkinTable />
     <section aria-label="The photo">
       <h3 class="mb-1 font-semibold">The photo</h3>
       <table class="w-full text-small">

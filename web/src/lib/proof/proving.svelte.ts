@@ -1,6 +1,14 @@
 import { call } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
-import type { FeaturesMoved, Figure, Figures, PhotoProof, Recipe, ShownFigure } from '../api/types';
+import type {
+  FeaturesMoved,
+  SkinOf,
+  Figure,
+  Figures,
+  PhotoProof,
+  Recipe,
+  ShownFigure,
+} from '../api/types';
 
 /** A figure whose pixels are shown on the photo, and the cast whose it is. */
 export interface Shown {
@@ -15,6 +23,8 @@ type Attempt = (work: () => Promise<void>, about: 'proof') => Promise<unknown>;
 export class Proving {
   proof = $state.raw<PhotoProof | null>(null);
   figures = $state.raw<Figures | null>(null);
+  /** The skin of each face that is known. */
+  skins = $state.raw<SkinOf[]>([]);
   /** Casts that move lips or eyes. */
   features = $state.raw<FeaturesMoved[]>([]);
   /** What the finder takes for taint; asked for only while all figures lie open. */
@@ -66,14 +76,12 @@ export class Proving {
     await this.attempt(async () => {
       const path = { photo_id: this.photoId };
       const question = { path, body: { recipe } };
-      const { proof, figures, features } = await call(
-        'post',
-        '/api/photos/{photo_id}/proof',
-        question,
-      );
+      const told = await call('post', '/api/photos/{photo_id}/proof', question);
+      const { proof, figures, features, skins } = told;
       this.proof = proof;
       this.figures = figures;
       this.features = features;
+      this.skins = skins;
     }, 'proof');
   }
 
