@@ -18,6 +18,7 @@ from nubilis.engine.engine import Engine
 from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
 from nubilis.find.finding import Finding
 from nubilis.find.look import look
+from nubilis.people.people import look_for_people
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import encode
 from nubilis.planning import sample_at
@@ -40,7 +41,7 @@ def choose(photo: Photo, truth: Floats, shift: np.ndarray) -> Chosen:
     """truth: CIELAB (3, h, w) of the photo without its taint; shift: of the taint, log chroma (2,)."""
     assets = Bundle()
     engine = Engine(photo, assets=assets)
-    view, seen = engine.analysis_view, look(engine)
+    view, seen = engine.analysis_view, look(engine, people=look_for_people(engine.sight()))
     before = lab_planes(engine.untouched(view))
     size = before.shape[:0:-1]
     true = np.stack([cv2.resize(p, size, interpolation=cv2.INTER_AREA) for p in truth])

@@ -121,7 +121,7 @@ def _front_end() -> None:
 
 def _front_end_sources() -> list[Path]:
     web = [p for p in (WEB / "src").rglob("*") if p.is_file() and "generated" not in p.parts]
-    web += [WEB / "index.html", *WEB.glob("*.ts")]
+    web += [WEB / "index.html", ROOT / "NOTICES.md", *WEB.glob("*.ts")]
     # The API's document is made of the server's schemas and of the core's models, wherever they stand.
     api = [*(ROOT / "server").rglob("*.py"), *(ROOT / "core/nubilis").rglob("*.py")]
     return web + [p for p in api if "tests" not in p.parts]

@@ -52,7 +52,7 @@ class Findings(FinderCase):
         screen.wait_saved()
         screen.wait_proved_better()
         was, now = screen.distances()
-        self.assertLess(now, 0.6 * was)
+        self.assertLess(now, 0.7 * was)  # at a modest amount
         after = screen.pixel(*SHIRT)
         self.assertLess(np.ptp(after), np.ptp(before))
         (cast,) = saved_recipe(self.photo_id)["casts"]

@@ -61,9 +61,9 @@ class Found(MaskBenchCase):
         self.assertEqual(self.parts(["similar"])[0]["tolerance"], 40)
 
     def test_a_guess_says_that_it_is_one(self) -> None:
-        self.add("Subject, as guessed")
+        self.add("Sky, as guessed")
         self.parts(["guess"])
-        expect(self.page.get_by_text("A guess at the subject")).to_be_visible()
+        expect(self.page.get_by_text("A guess at the sky")).to_be_visible()
 
 
 class Brushes(MaskBenchCase):

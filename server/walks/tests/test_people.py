@@ -1,5 +1,7 @@
 """People in the browser: masked by clicks, lips kept, the mirrored reference, a question answered."""
 
+from typing import Any
+
 import numpy as np
 from playwright.sync_api import expect
 
@@ -95,11 +97,14 @@ class Referred(RemedyCase):
         self.screen.click(368, 268)  # the red side of the first face
         offer = self.page.get_by_role("group", name="References on the same face")
         offer.get_by_role("button", name="The same place, other side").click()
-        self.screen.wait_saved()
-        (pair,) = saved_recipe(self.row.id)["casts"][0]["pairs"]
-        x, y = (v * 1200 for v in pair["reference"]["at"])
+        self.until(lambda: self.assertIsNotNone(self.pair()["reference"]))
+        x, y = (v * 1200 for v in self.pair()["reference"]["at"])
         self.assertTrue(430 < x < 475 and 240 < y < 300, (x, y))
         expect(offer).to_have_count(0)
+
+    def pair(self) -> dict[str, Any]:
+        self.screen.wait_saved()
+        return dict(saved_recipe(self.row.id)["casts"][0]["pairs"][0])
 
 
 class Asked(ChoiceCase):

@@ -2,13 +2,22 @@
   import { COMMANDS, keyOf, shownKey } from '../help/commands';
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link } from '../router.svelte';
+  import notices from '../../../../NOTICES.md?raw';
   import { TASKS, TROUBLES } from './tasks';
+
+  /** The file's own words, without its marks. */
+  const paragraphs = notices
+    .split(/\n+/)
+    .slice(1)
+    .map((line) => line.replace(/\*\*/g, '').replace(/`/g, ''))
+    .filter(Boolean);
 
   document.title = 'Guide · Nubilis';
   const contents = [
     ...TASKS.map(({ id, title }): [string, string] => [id, title]),
     ['troubles', 'When something is off'] as [string, string],
     ['keyboard', 'By keyboard alone'] as [string, string],
+    ['notices', 'Notices of third parties'] as [string, string],
   ];
 </script>
 
@@ -99,6 +108,12 @@
             </div>
           {/each}
         </dl>
+      </section>
+      <section id="notices" class="border-t border-line py-6">
+        <h2 class="text-title font-semibold">Notices of third parties</h2>
+        <div class="mt-3 flex max-w-[90ch] flex-col gap-2">
+          {#each paragraphs as paragraph (paragraph)}<p>{paragraph}</p>{/each}
+        </div>
       </section>
     </main>
   </div>

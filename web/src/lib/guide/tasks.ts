@@ -87,9 +87,20 @@ export const TASKS: Task[] = [
     title: 'Lay a look, and save the skin from it',
     steps: [
       'Look, in the rail, has eight looks and takes .cube tables; hover over one to try it, click to lay it, set its strength.',
-      'What it does to skin and greys is told. Save skin makes a cast after the look that brings the skin’s colour back.',
-      'A cast acts before the look or after it; the arrow on its card carries it across.',
-      'Colours out saves base, casts and look as a table for other photos and other programs, and tells what a table cannot carry.',
+      'What it does to skin, lips and greys is told. Save skin makes a cast after the look that brings the skin’s colour back; so do a place that is clicked, and where a cast is.',
+      'A cast acts before the look or after it; its card is dragged across, or the arrow on it carries it.',
+      'A .cube table from a file is kept among your looks. Colours out saves base, casts and look, or one cast, as a table, or keeps it as a look, and tells what a table cannot carry.',
+    ],
+  },
+  {
+    id: 'people',
+    title: 'Work on people',
+    steps: [
+      'Add part has a person, skin, lips and eyes: click whose it is to be. Skin is learnt from the face, so a cast on both does not matter.',
+      'Where a cast moves lips or eyes the proof tells so; one choice keeps both.',
+      'After a tainted place on a face is sampled, the same place of its other side and its best lit place are offered as references.',
+      'Where the two sides of a face differ and the finder cannot tell which is right, it asks, with both as pictures.',
+      'All figures tells the skin of each face: off the line, spread, left against right. Faces are kept with the photo alone, go with it, and are never compared to tell who somebody is.',
     ],
   },
   {
