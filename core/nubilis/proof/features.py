@@ -18,14 +18,14 @@ from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.document import Recipe
 
 WATCHED: tuple[Feature, ...] = ("lips", "eyes")
-TOUCHED = 0.25  # of a feature that a mask covers, from which on the cast moves it
+TOUCHED = 8.0  # pixels of a feature that a mask covers, from which on the cast moves it
 SEEN = 1.0  # CIEDE2000: what moves by less is not spoken of
 
 
 @dataclass(frozen=True)
 class FeaturesMoved:
-    """cast: whose mask touches them; lips, eyes: mean CIEDE2000 by which all casts together move them, 0 of
-    what it does not touch."""
+    """cast: whose mask touches them; lips, eyes: mean CIEDE2000 by which all casts together move what it
+    masks of them, 0 of what it does not touch."""
 
     cast: str
     lips: float
@@ -76,7 +76,7 @@ def features_moved(
 
 
 def _moved(plane: Floats, mask: Floats, difference: Floats) -> float:
-    total = float(plane.sum())
-    if total < 1.0 or float((plane * mask).sum()) < TOUCHED * total:
-        return 0.0
-    return float((plane * difference).sum()) / total
+    # At the rim of what is kept a mask is soft.
+    masked = plane * ((mask > 0.5) & (plane > 0.5))
+    total = float(masked.sum())
+    return float((masked * difference).sum()) / total if total >= TOUCHED else 0.0
