@@ -91,7 +91,7 @@ def detection(scenes: Sequence[Scene]) -> list[str]:
     there = sum(len(found.faces) for _, found in peopled)
     lines = [
         f"{there} faces in {len(peopled)} pictures ({len(scenes)} of the demo's scenes, the rest photographs "
-        f"from general packages); in {len(alone) - len(peopled)} photographs without people none is found.",
+        f"from general packages); in the other {len(alone) - len(peopled)} photographs none is found.",
         "",
         "| cast over everything | a third | two thirds | whole |",
         "|---|---|---|---|",

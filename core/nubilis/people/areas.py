@@ -24,9 +24,18 @@ from nubilis.recipe.asset import Asset
 from nubilis.recipe.model import Place
 
 WHOLE, SKIN = 480, 960  # pixels of the long edge that persons and skin are drawn at
-FINE = 1024  # the most that the box of some faces is
+FINE, CUT = (
+    1600,
+    384,
+)  # the most that the box of some faces is; and that of one, while it is cut out
 ROOM = 0.25  # of a face: around it
 SKIN_SURE = (0.35, 0.65)
+FOLLOWING: tuple[Feature, ...] = (
+    "person",
+    "skin",
+    "lips",
+    "eyes",
+)  # are drawn to the photo's edges
 SOMEBODY = 0.3  # of a body, at a place that is clicked
 LEAST = 1e-5  # of what is looked at: less is nothing
 
@@ -159,21 +168,37 @@ def points_in(points: Floats, view: View) -> Floats:
 
 
 class _Near:
-    """A face with a little around it, cut out of a view: no more is drawn for its features. rgb: the view."""
+    """A face with a little around it, cut out of a view: no more is drawn for its features, nor more finely
+    than CUT. rgb: the view."""
 
     def __init__(self, face: Face, rgb: Floats, view: View) -> None:
         x0, y0, x1, y1 = _box_of([face], view)
         left, top = view.region[:2]
         self.view = View(view.size, (x0, y0, x1, y1))
-        self._rgb = np.ascontiguousarray(rgb[:, y0 - top : y1 - top, x0 - left : x1 - left])
+        self._scale = min(1.0, CUT / max(self.view.shape))
+        size = max(1, round((x1 - x0) * self._scale)), max(1, round((y1 - y0) * self._scale))
+        here = rgb[:, y0 - top : y1 - top, x0 - left : x1 - left]
+        self._rgb = np.stack([cv2.resize(p, size, interpolation=cv2.INTER_AREA) for p in here])
         self._face = face
 
     def feature(self, of: Feature) -> Floats:
-        points = points_in(self._face.points, self.view)
+        drawn = self._drawn(of, self._placed(self._face.points))
+        high, wide = self.view.shape
+        if drawn.shape == (high, wide):
+            return drawn
+        return np.asarray(cv2.resize(drawn, (wide, high), interpolation=cv2.INTER_LINEAR))
+
+    def _placed(self, points: Floats) -> Floats:
+        """Places as pixels of the picture that is cut."""
+        at = (points_in(points, self.view) + 0.5) * np.float32(self._scale) - 0.5
+        return np.asarray(at, dtype=np.float32)
+
+    def _drawn(self, of: Feature, points: Floats) -> Floats:
+        shape = self._rgb.shape[1], self._rgb.shape[2]
         if of == "face":
-            return features.face_area(points, self.view.shape)
+            return features.face_area(points, shape)
         if of == "irises":
-            irises = points_in(self._face.irises.reshape(-1, 2), self.view).reshape(2, 5, 2)
+            irises = self._placed(self._face.irises.reshape(-1, 2)).reshape(2, 5, 2)
             return features.irises_area(self._rgb, points, irises)
         return _BY_COLOUR[of](self._rgb, points)
 

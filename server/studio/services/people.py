@@ -101,9 +101,14 @@ def _anew(part: PeoplePart, photo: Photo) -> PeoplePart | None:
     return made.model_copy(update=told)
 
 
+def _known(photo: Photo) -> bool:
+    """Whether somebody has looked for people."""
+    return KeptPeople.objects.filter(photo=photo, state=STATE).exists()
+
+
 def known_features(photo: Photo) -> dict[Feature, Floats]:
     """Lips and eyes at the analysis size; nothing where nobody has looked for people yet."""
-    if KeptPeople.of(photo, STATE) is None:
+    if not _known(photo):
         return {}
     key = photo.id, photo.content_hash
     return _planes.get(key, lambda: feature_planes(engines.get(photo), people_in(photo)))
@@ -116,6 +121,6 @@ def moved_features(photo: Photo, recipe: Recipe) -> tuple[FeaturesMoved, ...]:
 
 def skins(photo: Photo, recipe: Recipe) -> tuple[SkinOf, ...]:
     """The skin of each face before and now, where faces are known."""
-    if KeptPeople.of(photo, STATE) is None:
+    if not _known(photo):
         return ()
     return skin_of_people(engines.get(photo), recipe, people_in(photo))
