@@ -13,6 +13,7 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
+from nubilis.cores import each_on_one_core
 from nubilis.people.nets import net
 from nubilis.people.squares import Square, Squares
 
@@ -55,12 +56,9 @@ class Box:
 
 def boxes_in(squares: Squares) -> list[list[Box]]:
     """What may be faces, the surest first: for each, the boxes that were found there."""
-    found = [
-        box
-        for tinted in (False, True)
-        for name, square in _places(squares)
-        for box in _detected(squares, name, square, tinted)
-    ]
+    views = [(n, s, tinted) for tinted in (False, True) for n, s in _places(squares)]
+    seen = each_on_one_core(lambda view: _detected(squares, *view), views)
+    found = [box for boxes in seen for box in boxes]
     groups: list[list[Box]] = []
     for box in sorted(found, key=lambda b: -b.sure):
         near = (g for g in groups if shared(box.corners, g[0].corners) >= SAME)

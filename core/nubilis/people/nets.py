@@ -1,10 +1,11 @@
-"""The networks: files that set-up fetches, checked by their content, each run by one thread at a time."""
+"""The networks: files that set-up fetches, checked by their content."""
 
 import hashlib
 import os
-import threading
 from functools import lru_cache
 from pathlib import Path
+from queue import Empty, SimpleQueue
+from typing import Any
 
 import cv2
 import numpy as np
@@ -29,23 +30,30 @@ class ModelsMissing(NubilisError):
 
 
 class Net:
-    """One network. side: pixels of the square picture that it takes."""
+    """One network, in as many copies as threads ask for at once: a copy is no use to two. side: pixels of the
+    square picture that it takes."""
 
     def __init__(self, name: str, side: int) -> None:
         self.side = side
-        self._net = cv2.dnn.readNetFromTFLite(str(_checked(name)), cv2.dnn.ENGINE_CLASSIC)
-        self._names = self._net.getUnconnectedOutLayersNames()
-        self._lock = threading.Lock()
+        self._file = str(_checked(name))
+        self._free: SimpleQueue[Any] = SimpleQueue()
 
     def __call__(self, picture: Floats) -> dict[str, Floats]:
         """Its outputs by name. picture: float32 (side, side, 3), scaled as the network wants it."""
         planar = np.ascontiguousarray(np.moveaxis(picture, 2, 0)[None], dtype=np.float32)
-        with self._lock:
-            self._net.setInput(planar)
-            found = self._net.forward(self._names)
-            return {
-                n: np.array(v, dtype=np.float32) for n, v in zip(self._names, found, strict=True)
-            }
+        copy = self._copy()
+        names = copy.getUnconnectedOutLayersNames()
+        copy.setInput(planar)
+        made = zip(names, copy.forward(names), strict=True)
+        found = {name: np.array(v, dtype=np.float32) for name, v in made}
+        self._free.put(copy)
+        return found
+
+    def _copy(self) -> Any:
+        try:
+            return self._free.get_nowait()
+        except Empty:
+            return cv2.dnn.readNetFromTFLite(self._file, cv2.dnn.ENGINE_CLASSIC)
 
 
 SIDES = {

@@ -8,6 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from nubilis.arrays import Codes, Floats
+from nubilis.cores import each_on_one_core
 from nubilis.errors import NubilisError
 from nubilis.mask.sight import Sight
 from nubilis.people.body import apart, body_in
@@ -88,8 +89,8 @@ def look_for_people(sight: Sight) -> People:
     """sight: of the photo as it came. Raises ModelsMissing."""
     squares = Squares(sight)
     found: list[tuple[Face, Box]] = []
-    for boxes in boxes_in(squares)[:MOST]:
-        face = next(_confirmed(squares, boxes), None)
+    places = boxes_in(squares)[:MOST]
+    for face in each_on_one_core(lambda boxes: next(_confirmed(squares, boxes), None), places):
         # Two boxes that the mesh draws together are one face.
         if face and all(shared(np.array(face[0].box), np.array(f.box)) < SAME for f, _ in found):
             found.append(face)
@@ -119,7 +120,7 @@ def _bodies(squares: Squares, found: list[tuple[Face, Box]]) -> Codes:
     size = max(1, round(view.size[0] * scale)), max(1, round(view.size[1] * scale))
     if not found:
         return np.zeros((0, size[1], size[0]), dtype=np.uint8)
-    bodies = [body_in(squares, box, size) for _, box in found]
+    bodies = list(each_on_one_core(lambda f: body_in(squares, f[1], size), found))
     small = max(size)
     middles = np.array([f.middle for f, _ in found]) * small
     sizes = np.array([f.size for f, _ in found]) * small
