@@ -24,18 +24,10 @@ from nubilis.recipe.asset import Asset
 from nubilis.recipe.model import Place
 
 WHOLE, SKIN = 480, 960  # pixels of the long edge that persons and skin are drawn at
-FINE, CUT = (
-    1600,
-    384,
-)  # the most that the box of some faces is; and that of one, while it is cut out
+FINE = 1600  # the most that the box of some faces is
+CUT = 384  # and that of one, while it is cut out
 ROOM = 0.25  # of a face: around it
 SKIN_SURE = (0.35, 0.65)
-FOLLOWING: tuple[Feature, ...] = (
-    "person",
-    "skin",
-    "lips",
-    "eyes",
-)  # are drawn to the photo's edges
 SOMEBODY = 0.3  # of a body, at a place that is clicked
 LEAST = 1e-5  # of what is looked at: less is nothing
 
@@ -62,7 +54,9 @@ def part_of(
     """
     area = area_of(people, sight, of, who)
     if area.plane.mean() < LEAST:
-        raise PlaceError(f"no {of} {'is' if of in ('skin', 'person') else 'are'} to be seen there")
+        raise PlaceError(
+            f"no {of} {'is' if of in ('person', 'face', 'skin') else 'are'} to be seen there"
+        )
     asset = keep(grey_png((area.plane * 255.0 + 0.5).astype(np.uint8)))
     x0, y0, x1, y1 = area.view.region
     edge = area.view.long_edge

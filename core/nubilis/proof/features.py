@@ -19,6 +19,7 @@ from nubilis.recipe.document import Recipe
 
 WATCHED: tuple[Feature, ...] = ("lips", "eyes")
 TOUCHED = 8.0  # pixels of a feature that a mask covers, from which on the cast moves it
+WELL = 0.65  # at the rim of what is kept, mask and feature are both about a half
 SEEN = 1.0  # CIEDE2000: what moves by less is not spoken of
 
 
@@ -36,13 +37,11 @@ def feature_planes(engine: Engine, people: People) -> dict[Feature, Floats]:
     """Lips and eyes of everybody, 0..1, float32 (h, w) at the analysis size."""
     view, sight = engine.analysis_view, engine.sight()
     planes: dict[Feature, Floats] = {of: np.zeros(view.shape, dtype=np.float32) for of in WATCHED}
-    for of, plane in planes.items():
-        for who in range(1, len(people.faces) + 1):
-            area = area_of(people, sight, of, who)
-            x0, y0, x1, y1 = _scaled(area.view, view)
-            size = x1 - x0, y1 - y0
-            small = cv2.resize(area.plane, size, interpolation=cv2.INTER_AREA)
-            np.maximum(plane[y0:y1, x0:x1], small, out=plane[y0:y1, x0:x1])
+    for of, plane in planes.items() if people.faces else ():
+        area = area_of(people, sight, of, None)
+        x0, y0, x1, y1 = _scaled(area.view, view)
+        size = x1 - x0, y1 - y0
+        plane[y0:y1, x0:x1] = cv2.resize(area.plane, size, interpolation=cv2.INTER_AREA)
     return planes
 
 
@@ -77,6 +76,6 @@ def features_moved(
 
 def _moved(plane: Floats, mask: Floats, difference: Floats) -> float:
     # At the rim of what is kept a mask is soft.
-    masked = plane * ((mask > 0.5) & (plane > 0.5))
+    masked = plane * ((mask > WELL) & (plane > WELL))
     total = float(masked.sum())
     return float((masked * difference).sum()) / total if total >= TOUCHED else 0.0

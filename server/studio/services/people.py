@@ -25,14 +25,13 @@ from shoots.store import keep_asset
 from studio.engines import engines
 from studio.models import KeptPeople
 
+KEPT = 12  # photos' people, and their features at the analysis size, each some 4 MB
+SAME_SKIN, MOST_ELSEWHERE = 10.0, 6  # CIEDE2000, as light as each other; photos
 # Another way of finding people looks anew; masks that were made keep what they were made of.
-PLANES_KEPT = 12  # each some 4 MB
-SAME_SKIN, MOST_ELSEWHERE = 10.0, 6
 STATE = hashlib.sha256(MODEL.encode()).hexdigest()
 
-
-_people: Cache[People] = Cache(PLANES_KEPT)
-_planes: Cache[dict[Feature, Floats]] = Cache(PLANES_KEPT)
+_people: Cache[People] = Cache(KEPT)
+_planes: Cache[dict[Feature, Floats]] = Cache(KEPT)
 
 
 def people_in(photo: Photo) -> People:
