@@ -2,6 +2,7 @@
 
 import os
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 from pathlib import Path
 from unittest import mock
@@ -79,6 +80,25 @@ class Faces(unittest.TestCase):
         for gains in ((0.6, 1.2, 0.6), (0.5, 1.0, 1.3), (1.4, 0.7, 1.3)):
             found = look_for_people(Engine(tinted(photo_of(CURTAIN), gains)).sight())
             self.assertGreaterEqual(len(found.faces), 2, gains)
+
+    def test_small_ones_in_a_large_photo_are_read_from_the_photo_itself(self) -> None:
+        small = photo_of(CURTAIN).codes
+        codes = np.full((2400, 3600, 3), 110, dtype=np.uint8)
+        codes[600:1400, 900:2100] = small
+        found = look_for_people(Engine(Photo(codes, srgb())).sight())
+        self.assertGreaterEqual(len(found.faces), 2)
+        for one, two in zip(found.faces[:2], people_in(CURTAIN).faces, strict=False):
+            off = np.abs(one.points * 3600.0 - (900.0, 600.0) - two.points * EDGE)
+            self.assertLess(float(off.mean()), 5.0)
+
+    def test_many_at_once_find_the_same_from_the_first_time_on(self) -> None:
+        net.cache_clear()
+        with ThreadPoolExecutor(4) as pool:
+            every = list(
+                pool.map(lambda _: look_for_people(Engine(photo_of(CURTAIN)).sight()), range(4))
+            )
+        for one in every:
+            np.testing.assert_array_equal(one.bodies, every[0].bodies)
 
     def test_a_wall_has_none_and_nothing_is_invented(self) -> None:
         engine = Engine(wall_photo())

