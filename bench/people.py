@@ -25,7 +25,7 @@ from nubilis.find.field import Looker, Words
 from nubilis.find.look import Surveyor
 from nubilis.mask.combine import Mask
 from nubilis.mask.people import Feature
-from nubilis.people.areas import area_of, part_of, points_in
+from nubilis.people.areas import area_of, part_of
 from nubilis.people.canonical import Unwrapped, unwrapped
 from nubilis.people.people import People, look_for_people
 from nubilis.people.probe import probe
@@ -226,8 +226,7 @@ def _told(known: KnownTruth, neutral: Photo, people: People) -> list[Told]:
     rgb, clean = (Engine(p).untouched(view) for p in (known.photo, neutral))
     found = []
     for face in people.faces:
-        points = points_in(face.points, view)
-        seen, bare = unwrapped(rgb, points), unwrapped(clean, points)
+        seen, bare = unwrapped(rgb, face.points), unwrapped(clean, face.points)
         one = _compared(seen, bare)
         if one:
             found.append(one)

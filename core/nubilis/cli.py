@@ -10,7 +10,6 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 import cv2
-import imagecodecs
 import numpy as np
 
 from nubilis.arrays import Codes, Floats
@@ -206,10 +205,7 @@ def _write_grey(path: Path, plane: Floats, photo: Photo) -> None:
     grey = np.clip(plane * 255.0 + 0.5, 0.0, 255.0).astype(np.uint8)
     size = (photo.width, photo.height)
     full = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_LINEAR))
-    try:
-        path.write_bytes(imagecodecs.png_encode(full, level=4))
-    except OSError as error:
-        raise PhotoError(f"cannot write {path}: {error.strerror}") from error
+    _write_bytes(path, grey_file(full, "png"))
 
 
 def _fix(options: argparse.Namespace) -> None:
@@ -305,10 +301,7 @@ def _table(options: argparse.Namespace) -> None:
             raise NubilisError(f"the recipe has no cast {options.cast[:20]}")
     space = engine.photo.profile if options.codes == "photo" else None
     made = colour_table(engine, recipe, cast, options.size, space)
-    try:
-        options.out.write_bytes(write_cube(made.cube))
-    except OSError as error:
-        raise PhotoError(f"cannot write {options.out}: {error.strerror}") from error
+    _write_bytes(options.out, write_cube(made.cube))
     print(f"largest {made.largest:.2f}, mean {made.mean:.3f} CIEDE2000 to the engine")
     if made.left_out:
         print(f"not in the table: {', '.join(made.left_out)}")
@@ -352,10 +345,7 @@ def _write_mask(engine: Engine, people: People, of: Feature, file: Path) -> None
     with suppress(PlaceError):
         part = part_of(people, engine.sight(), of, None, assets.keep, "part")
         codes = Engine(engine.photo, assets=assets).mask_codes(Mask(parts=(part,)), 8)
-    try:
-        file.write_bytes(grey_file(codes, "png"))
-    except OSError as error:
-        raise PhotoError(f"cannot write {file}: {error.strerror}") from error
+    _write_bytes(file, grey_file(codes, "png"))
 
 
 def _measure(options: argparse.Namespace) -> None:
@@ -380,8 +370,12 @@ def _write_json(target: str, document: dict[str, Any]) -> None:
 
 
 def _write_text(path: Path, text: str) -> None:
+    _write_bytes(path, text.encode())
+
+
+def _write_bytes(path: Path, data: bytes) -> None:
     try:
-        path.write_text(text)
+        path.write_bytes(data)
     except OSError as error:
         raise PhotoError(f"cannot write {path}: {error.strerror}") from error
 

@@ -9,7 +9,8 @@ from nubilis.arrays import Codes
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.profile import read_profile
-from nubilis.engine.engine import Engine, active_casts
+from nubilis.engine.acting import active_casts
+from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError, RecipeError
 from nubilis.library.looks import own_table
 from nubilis.look.cube import write_cube

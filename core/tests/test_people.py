@@ -28,6 +28,7 @@ from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import encode
 from nubilis.proof.features import feature_planes, features_moved
+from nubilis.proof.outcome import Outcome
 from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.model import Place
@@ -214,14 +215,15 @@ class Areas(unittest.TestCase):
         planes = feature_planes(self.engine, people_in(CURTAIN))
         face = self.part("face")
         cast = Cast(id="c", mask=Mask(parts=(face,)), remedies=(Shift(id="s", hue=40.0),))
-        (moved,) = features_moved(self.engine, Recipe(casts=(cast,)), planes)
+        (moved,) = features_moved(Outcome(self.engine, Recipe(casts=(cast,))), planes)
         self.assertGreater(moved.lips, 3.0)
         kept = tuple(
             self.part(of).model_copy(update={"id": of, "join": "subtract"})
             for of in ("lips", "eyes")
         )
         keeping = cast.model_copy(update={"mask": Mask(parts=(face, *kept))})
-        self.assertEqual(features_moved(self.engine, Recipe(casts=(keeping,)), planes), ())
+        outcome = Outcome(self.engine, Recipe(casts=(keeping,)))
+        self.assertEqual(features_moved(outcome, planes), ())
 
 
 class Probed(unittest.TestCase):

@@ -21,7 +21,7 @@ from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from shoots.store import keep_table
 from studio.engines import engines
-from studio.services.people import known_features
+from studio.services.people import known_lips
 
 router = Router(tags=["looks"])
 
@@ -43,7 +43,6 @@ def _kept_out(row: KeptLook) -> LookOut:
 def looks(request: Request) -> list[LookOut]:
     """Our own, then those that the person keeps."""
     own = [LookOut(id=None, name=o.name, purpose=o.purpose, table=None) for o in OWN]
-    assert request.user.is_authenticated
     return own + [_kept_out(row) for row in looks_of(request.user)]
 
 
@@ -58,14 +57,12 @@ def bring_in(
         raise TableError(f"a table of more than {MOST_BYTES // 2**20} MB is not read")
     data = file.read()
     known = name.strip() or read_cube(data).title or Path(file.name or "look").stem
-    assert request.user.is_authenticated
     return _kept_out(keep(request.user, data, known[:LONGEST_NAME]))
 
 
 @router.delete("/looks/{int:look_id}", response={204: None})
 def remove(request: Request, look_id: int) -> tuple[int, None]:
     """Photos on which it lies keep it."""
-    assert request.user.is_authenticated
     forget(request.user, look_id)
     return 204, None
 
@@ -88,8 +85,7 @@ class EffectIn(Schema):
 def effect(request: Request, photo_id: int, payload: EffectIn) -> list[Effect]:
     """What the look does to skin, lips and greys."""
     row = own_photo(request.user, photo_id)
-    lips = known_features(row).get("lips")
-    return list(look_effect(engines.get(row), payload.recipe, lips))
+    return list(look_effect(engines.get(row), payload.recipe, known_lips(row)))
 
 
 class TableIn(Schema):

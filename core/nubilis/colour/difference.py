@@ -73,6 +73,13 @@ def ciede2000(one: npt.ArrayLike, two: npt.ArrayLike) -> float:
     return float(_ciede2000(L1, a1, b1, L2, a2, b2))
 
 
+def as_light_apart(one: npt.ArrayLike, two: npt.ArrayLike) -> float:
+    """The same, as if both were as light as their mean."""
+    (L1, a1, b1), (L2, a2, b2) = np.asarray(one), np.asarray(two)
+    mean = (L1 + L2) / 2.0
+    return ciede2000((mean, a1, b1), (mean, a2, b2))
+
+
 def difference_plane(lab_one: npt.NDArray[Any], lab_two: npt.NDArray[Any]) -> Floats:
     """Differences between two pictures in CIELAB, float32 (3, h, w) each. Returns (h, w).
 

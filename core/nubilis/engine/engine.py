@@ -4,7 +4,6 @@ import threading
 from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import replace
 from functools import partial
-from itertools import takewhile
 from typing import Any
 
 import cv2
@@ -16,6 +15,7 @@ from nubilis.cast.amount import Solved
 from nubilis.cast.field import AmountField
 from nubilis.cast.guard import guard_field
 from nubilis.cores import each_on_one_core
+from nubilis.engine.acting import acting_before, active_casts, casts_until, roughly
 from nubilis.engine.grain import measure_grain
 from nubilis.engine.reading import Reading, look_of
 from nubilis.engine.treatment import Pass, Treated, treat
@@ -25,7 +25,6 @@ from nubilis.mask.combine import Mask
 from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.mask.sight import Sight
-from nubilis.mask.whole import Whole
 from nubilis.photo.grey import read_grey
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
@@ -198,7 +197,7 @@ class Engine:
     def grain(self, state: Settled, casts: Sequence[Cast], remedy: str) -> Grain | None:
         """The noise in the mask of the last of some active casts and around it, as one of its remedies finds
         it; None where nothing is masked."""
-        acting = [_roughly(c) for c in acting_before(casts, remedy)]
+        acting = [roughly(c) for c in acting_before(casts, remedy)]
         mask, view = casts[-1].mask, self.analysis_view
         once = self._once(state)
 
@@ -375,49 +374,10 @@ def cut(rgb: Floats, wide: View, view: View) -> Floats:
     return np.ascontiguousarray(rgb[:, y0 - top : y1 - top, x0 - left : x1 - left])
 
 
-def acting_before(casts: Sequence[Cast], remedy: str) -> list[Cast]:
-    """What acts before a remedy of the last of some active casts: the earlier casts, and that one with its
-    earlier remedies."""
-    cast = casts[-1]
-    earlier = tuple(r for r in takewhile(lambda r: r.id != remedy, cast.remedies) if r.acts)
-    before_it = [cast.model_copy(update={"remedies": earlier})] if earlier else []
-    return [*casts[:-1], *before_it]
-
-
-def _roughly(cast: Cast) -> Cast:
-    """With amounts in quarters: noise need not be measured anew at every step of a handle."""
-    remedies = tuple(
-        r.model_copy(update={"amount": max(round(4.0 * r.amount) / 4.0, 0.25)})
-        for r in cast.remedies
-    )
-    return cast.model_copy(update={"remedies": remedies})
-
-
 def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, slice]:
     """The pixels of a whole-photo view next to a place."""
     x, y = pixel_at(at, view.shape)
     return np.s_[:, max(y - 1, 0) : y + 2, max(x - 1, 0) : x + 2]
-
-
-def active_casts(recipe: Recipe) -> list[Cast]:
-    """Casts that do something, switched on and with a remedy that is, as the base shows their samples, in the
-    order in which they act; the photo's look, where it acts, is among them as a cast of all of it."""
-    acting = [c for c in recipe.settled_casts() if c.on and any(r.on for r in c.remedies)]
-    before, after = ([c for c in acting if c.after_look == later] for later in (False, True))
-    if recipe.look is None or not recipe.look.acts:
-        return [*before, *after]
-    # Not validated: no recipe has such a cast.
-    over_all = Mask(parts=(Whole(id="whole"),))
-    remedies: tuple[Any, ...] = (recipe.look,)
-    look = Cast.model_construct(id="look", mask=over_all, remedies=remedies)
-    return [*before, look, *after]
-
-
-def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:
-    """Active casts up to and with one; empty when that one is not active."""
-    casts = active_casts(recipe)
-    at = next((i for i, c in enumerate(casts) if c.id == cast_id), -1)
-    return casts[: at + 1]
 
 
 def _said(state: Settled, casts: Sequence[Cast]) -> tuple[object, ...]:

@@ -60,11 +60,9 @@ def faces_seen(
 ) -> list[FaceSeen]:
     """Faces whose probe scores more than `least`. rgb: the whole photo (3, h, w), linear Rec. 2020; shape:
     (h, w) of the finder's."""
-    h, w = rgb.shape[1:]
-    view = View((w, h), (0, 0, w, h))
     found = []
     for who, face in enumerate(people.faces, 1):
-        seen = unwrapped(rgb, points_in(face.points, view))
+        seen = unwrapped(rgb, face.points)
         told = probe(seen)
         if told is not None and told.score > least:
             found.append(_seen(who, face, seen, told, rgb, shape))
@@ -74,23 +72,17 @@ def faces_seen(
 def _seen(
     who: int, face: Face, seen: Unwrapped, told: Probe, rgb: Floats, shape: tuple[int, int]
 ) -> FaceSeen:
-    edge = max(rgb.shape[1:])
     small = View((shape[1], shape[0]), (0, 0, shape[1], shape[0]))
     cover = face_area(points_in(face.points, small), shape)
-    scale = max(shape) / edge
+    scale = max(shape) / seen.edge
     at = (seen.at + 0.5) * scale - 0.5
     tainted = _spread(np.clip(told.field + 0.5, 0.0, 1.0), at, shape) * cover
-    row, column = _worst(seen, told)
-    other = mirrored(row, column)
-    worst, there = (
-        (float(seen.at[c][0] + 0.5) / edge, float(seen.at[c][1] + 0.5) / edge)
-        for c in ((row, column), other)
-    )
+    worst = _worst(seen, told)
     x, y = (
-        int(np.clip(v, 0, n - 1))
-        for v, n in zip(seen.at[row, column], rgb.shape[:0:-1], strict=True)
+        int(np.clip(v, 0, n - 1)) for v, n in zip(seen.at[worst], rgb.shape[:0:-1], strict=True)
     )
-    return FaceSeen(who, told, cover, tainted, worst, there, rgb[:, y, x].copy(), face.box)
+    places = seen.place(worst), seen.place(mirrored(*worst))
+    return FaceSeen(who, told, cover, tainted, *places, rgb[:, y, x].copy(), face.box)
 
 
 def _worst(seen: Unwrapped, told: Probe) -> tuple[int, int]:

@@ -9,7 +9,7 @@ import numpy as np
 from nubilis.cast.direction import angle_between
 from nubilis.cast.take_off import take_off
 from nubilis.colour.cielab import linear_rgb_to_lab
-from nubilis.colour.difference import difference_plane
+from nubilis.colour.difference import ciede2000
 from nubilis.find.cause import Box
 from nubilis.find.choice import Choice
 from nubilis.find.face import FaceSeen
@@ -133,9 +133,8 @@ def turn(face: FaceSeen) -> tuple[float, tuple[float, float]]:
     rgb = face.colour.reshape(3, 1, 1)
     clean = take_off(rgb, one, one, face.probe.shift)
     now, without = (linear_rgb_to_lab(np.maximum(v, 0.0).ravel()) for v in (rgb, clean))
-    planes = [v.reshape(3, 1, 1).astype(np.float32) for v in (now, without)]
     _, a, b = now - without
-    return float(difference_plane(*planes)[0, 0]), (float(a), float(b))
+    return ciede2000(now, without), (float(a), float(b))
 
 
 def _towards(face: FaceSeen) -> str:

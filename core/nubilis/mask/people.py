@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
 from nubilis.mask.edges import Trace, read_trace, traced
+from nubilis.mask.found import within_reach
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.picture import stretched
 from nubilis.mask.sight import Look, Sight
@@ -53,17 +54,12 @@ class People(Part):
         return traced(sight.read(view), self._drawn(view, Given(codes_of=sight.codes_of)), view)
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
-        out = np.zeros(view.shape, dtype=np.float32)
-        touched = overlap(self.reach(view.size), view.region)
-        if touched:
-            x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
-            here = View(view.size, touched)
+        def draw(rgb: Floats, at: View) -> Floats:
             if self.edges:
-                rgb = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
-                out[y0:y1, x0:x1] = read_trace(given.traces[0], rgb, here)
-            else:
-                out[y0:y1, x0:x1] = self._drawn(here, given)
-        return out
+                return read_trace(given.traces[0], rgb, at)
+            return self._drawn(at, given)
+
+        return within_reach(self, rgb_linear, view, draw)
 
     def reach(self, size: tuple[int, int]) -> Region:
         edge = max(size)

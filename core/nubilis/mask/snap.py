@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.mask.edges import Trace, calm_guide, read_trace, traced
-from nubilis.mask.found import FoundPart
+from nubilis.mask.found import FoundPart, within_reach
 from nubilis.mask.part import NOTHING, Given
 from nubilis.mask.sight import Sight, draw_line, pixels_of
 from nubilis.mask.walk import FAR, change_from
@@ -51,13 +51,8 @@ class Snap(FoundPart):
         return self
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
-        out = np.zeros(view.shape, dtype=np.float32)
-        touched = overlap(self.reach(view.size), view.region)
-        if touched:
-            x0, y0, x1, y1 = (v - view.region[i % 2] for i, v in enumerate(touched))
-            here = np.ascontiguousarray(rgb_linear[:, y0:y1, x0:x1])
-            out[y0:y1, x0:x1] = read_trace(given.traces[0], here, View(view.size, touched))
-        return out
+        trace = given.traces[0]
+        return within_reach(self, rgb_linear, view, lambda rgb, at: read_trace(trace, rgb, at))
 
     def reach(self, size: tuple[int, int]) -> Region:
         room = ROOM if len(self.loop) > 2 else WIDE_ROOM

@@ -133,7 +133,7 @@ def skin(people: People, sight: Sight, chosen: Sequence[int]) -> Area:
         points = points_in(face.points, view)
         middle = face.middle[0] * view.long_edge, face.middle[1] * view.long_edge
         width = float(np.ptp(points[:, 0]))
-        own *= skin_like_face(tones, unwrapped(rgb, points), middle, width)
+        own *= skin_like_face(tones, unwrapped(rgb, face.points), middle, width)
         x0, y0, x1, y1 = near.view.region
         own[y0:y1, x0:x1] *= 1.0 - np.maximum(near.feature("eyes"), near.feature("lips"))
         return own

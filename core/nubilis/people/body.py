@@ -9,7 +9,7 @@ import numpy as np
 from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.people.faces import Box
-from nubilis.people.nets import net
+from nubilis.people.nets import logistic, net
 from nubilis.people.squares import Square, Squares
 
 # Of the square that holds a person, and how far below the face its middle lies, in sizes of the face.
@@ -26,7 +26,7 @@ def body_in(squares: Squares, face: Box, size: tuple[int, int]) -> Floats:
     codes = squares.picture(square, network.side, face.tinted, cv2.BORDER_CONSTANT)
     outputs = network(codes.astype(np.float32) / 255.0).values()
     raw = next(v for v in outputs if v.ndim == 4 and v.shape[-1] == network.side)[0, 0]
-    likely = 1.0 / (1.0 + np.exp(-np.clip(raw, -30.0, 30.0)))
+    likely = logistic(raw)
     back = cv2.invertAffineTransform(square.to(network.side))
     h, w = squares.shape
     scale = np.array([[size[0] / w], [size[1] / h]])

@@ -12,6 +12,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import chroma_planes
+from nubilis.recipe.model import Place
 
 _GRID = np.load(Path(__file__).with_name("canonical.npz"))
 CORNERS, WEIGHTS, SKIN = _GRID["idx"], _GRID["w"], _GRID["skin"]
@@ -26,16 +27,23 @@ IN_SHADE = 1.8  # natural logarithm of light below the face's own
 @dataclass(frozen=True, eq=False)
 class Unwrapped:
     """chroma: log cone chroma (HIGH, WIDE, 2); light: log luminance; ok: cells that are skin and well seen;
-    at: where each is, pixels of the picture (HIGH, WIDE, 2)."""
+    at: where each is, pixels of the picture (HIGH, WIDE, 2); edge: long edge of the picture."""
 
     chroma: Floats
     light: Floats
     ok: np.ndarray
     at: Floats
+    edge: int
+
+    def place(self, cell: tuple[int, int]) -> Place:
+        x, y = self.at[cell]
+        return float(x + 0.5) / self.edge, float(y + 0.5) / self.edge
 
 
-def unwrapped(rgb: Floats, points: Floats) -> Unwrapped:
-    """rgb: (3, h, w) linear Rec. 2020; points: (468, 2), its pixels."""
+def unwrapped(rgb: Floats, places: Floats) -> Unwrapped:
+    """rgb: the whole photo (3, h, w), linear Rec. 2020; places: (468, 2), fractions of the long edge."""
+    edge = max(rgb.shape[1:])
+    points = places * np.float32(edge) - np.float32(0.5)
     at = np.einsum("nk,nkc->nc", WEIGHTS, points[CORNERS]).reshape(HIGH, WIDE, 2)
     at = at.astype(np.float32)
     near = _around(rgb, at)
@@ -58,7 +66,7 @@ def unwrapped(rgb: Floats, points: Floats) -> Unwrapped:
     ok &= (at[..., 0] > 1) & (at[..., 0] < w - 2) & (at[..., 1] > 1) & (at[..., 1] < h - 2)
     if ok.any():
         ok &= light > np.median(light[ok]) - IN_SHADE
-    return Unwrapped(np.moveaxis(found[:2], 0, 2), light, ok, at)
+    return Unwrapped(np.moveaxis(found[:2], 0, 2), light, ok, at, edge)
 
 
 def _around(rgb: Floats, at: Floats) -> tuple[int, int, int, int]:

@@ -14,7 +14,7 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.cores import each_on_one_core
-from nubilis.people.nets import net
+from nubilis.people.nets import logistic, net
 from nubilis.people.squares import Square, Squares
 
 SURE = 0.45  # of a detector
@@ -103,7 +103,7 @@ def _detected(squares: Squares, name: str, square: Square, tinted: bool) -> list
     outputs = network(codes.astype(np.float32) / 127.5 - 1.0).values()
     numbers = next(v for v in outputs if v.shape[-1] > 1)[0]
     logits = next(v for v in outputs if v.shape[-1] == 1)[0, :, 0]
-    scores = (1.0 / (1.0 + np.exp(-np.clip(logits, -80.0, 80.0)))).astype(np.float32)
+    scores = logistic(logits)
     likely = np.flatnonzero(scores > SURE)
     if not likely.size:
         return []

@@ -8,17 +8,14 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.people.nets import net
+from nubilis.people.nets import logistic, net
 from nubilis.people.squares import Square, Squares
 
 POINTS = 468
 ROOM = 1.5  # of the face: what the network sees
 EYE_ROOM = 2.3  # of an eye's width
-CORNERS = (
-    (33, 133),
-    (263, 362),
-)  # outer and inner corner of the person's right eye, and of the left one
-_EYE_SIDE = 64
+# Outer and inner corner of the person's right eye, and of the left one.
+CORNERS = ((33, 133), (263, 362))
 
 
 def mesh_in(squares: Squares, square: Square, tinted: bool) -> tuple[Floats, float]:
@@ -30,9 +27,14 @@ def mesh_in(squares: Squares, square: Square, tinted: bool) -> tuple[Floats, flo
     return _once(squares, _square_of(points), tinted)
 
 
-def _square_of(points: Floats) -> Square:
+def _turned(points: Floats) -> float:
+    """Radians, clockwise, by which a face leans: as its eyes' outer corners lie."""
     across = points[CORNERS[1][0]] - points[CORNERS[0][0]]
-    turned = float(np.arctan2(across[1], across[0]))
+    return float(np.arctan2(across[1], across[0]))
+
+
+def _square_of(points: Floats) -> Square:
+    turned = _turned(points)
     c, s = np.cos(turned), np.sin(turned)
     upright = points @ np.array([[c, -s], [s, c]])
     low, high = upright.min(axis=0), upright.max(axis=0)
@@ -45,8 +47,8 @@ def _once(squares: Squares, square: Square, tinted: bool) -> tuple[Floats, float
     codes = squares.picture(square, network.side, tinted, cv2.BORDER_REPLICATE)
     outputs = network(codes.astype(np.float32) / 255.0).values()
     points = next(v for v in outputs if v.size == 3 * POINTS).reshape(POINTS, 3)
-    sure = next(float(v.ravel()[0]) for v in outputs if v.size == 1)
-    return square.back(points[:, :2], network.side), 1.0 / (1.0 + float(np.exp(-sure)))
+    sure = next(logistic(v.ravel()[0]) for v in outputs if v.size == 1)
+    return square.back(points[:, :2], network.side), float(sure)
 
 
 def irises_in(squares: Squares, points: Floats, tinted: bool) -> Floats:
@@ -57,17 +59,14 @@ def irises_in(squares: Squares, points: Floats, tinted: bool) -> Floats:
     for i, (outer, inner) in enumerate(CORNERS):
         middle = (points[outer] + points[inner]) / 2.0
         width = float(np.hypot(*(points[outer] - points[inner])))
-        across = points[CORNERS[1][0]] - points[CORNERS[0][0]]
-        square = Square(
-            float(middle[0]), float(middle[1]), EYE_ROOM * max(width, 1.0),
-            float(np.arctan2(across[1], across[0])),
-        )  # fmt: skip
+        side = EYE_ROOM * max(width, 1.0)
+        square = Square(float(middle[0]), float(middle[1]), side, _turned(points))
         codes = squares.picture(square, network.side, tinted, cv2.BORDER_REPLICATE)
         mirrored = i == 1  # the network knows the other eye
         seen = codes[:, ::-1] if mirrored else codes
         outputs = network(seen.astype(np.float32) / 255.0).values()
         iris = next(v for v in outputs if v.size == 15).reshape(5, 3)[:, :2].copy()
         if mirrored:
-            iris[:, 0] = _EYE_SIDE - iris[:, 0]
+            iris[:, 0] = network.side - iris[:, 0]
         found.append(square.back(iris, network.side))
     return np.stack(found)

@@ -10,6 +10,7 @@ from typing import Any
 
 import cv2
 import numpy as np
+import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.errors import NubilisError
@@ -69,6 +70,12 @@ SIDES = {
     "iris_landmark": 64,
     "pose_landmark_full": 256,
 }
+
+
+def logistic(v: npt.ArrayLike) -> Floats:
+    """0..1 of what a network leaves unbounded."""
+    bounded = np.clip(np.asarray(v, dtype=np.float32), -80.0, 80.0)
+    return np.asarray(1.0 / (1.0 + np.exp(-bounded)), dtype=np.float32)
 
 
 @lru_cache(len(FILES))

@@ -15,6 +15,7 @@ from nubilis.people.body import apart, body_in
 from nubilis.people.faces import SAME, Box, boxes_in, shared
 from nubilis.people.mesh import irises_in, mesh_in
 from nubilis.people.squares import Squares
+from nubilis.photo.pyramid import View
 
 SURE = 0.75  # of the mesh, that there is a face
 TRIED = 4  # boxes at one place
@@ -115,9 +116,7 @@ def _face(squares: Squares, points: Floats, irises: Floats, sure: float) -> Face
 
 
 def _bodies(squares: Squares, found: list[tuple[Face, Box]]) -> Codes:
-    view = squares.view
-    scale = min(1.0, BODY_EDGE / view.long_edge)
-    size = max(1, round(view.size[0] * scale)), max(1, round(view.size[1] * scale))
+    size = View.within(squares.view.size, BODY_EDGE).size
     if not found:
         return np.zeros((0, size[1], size[0]), dtype=np.uint8)
     bodies = list(each_on_one_core(lambda f: body_in(squares, f[1], size), found))

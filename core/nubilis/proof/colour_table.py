@@ -10,7 +10,8 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.colour.profile import Profile, srgb
-from nubilis.engine.engine import Engine, active_casts, casts_until
+from nubilis.engine.acting import active_casts, casts_until
+from nubilis.engine.engine import Engine
 from nubilis.engine.reading import look_of
 from nubilis.errors import PlaceError
 from nubilis.look.cube import Cube

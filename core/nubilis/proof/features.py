@@ -7,15 +7,13 @@ import cv2
 import numpy as np
 
 from nubilis.arrays import Floats
-from nubilis.colour.cielab import lab_planes
-from nubilis.colour.difference import difference_plane
-from nubilis.engine.engine import Engine, active_casts
-from nubilis.engine.reading import look_of
+from nubilis.engine.acting import active_casts
+from nubilis.engine.engine import Engine
 from nubilis.mask.people import Feature
 from nubilis.people.areas import area_of
 from nubilis.people.people import People
 from nubilis.photo.pyramid import Region, View
-from nubilis.recipe.document import Recipe
+from nubilis.proof.outcome import Outcome
 
 WATCHED: tuple[Feature, ...] = ("lips", "eyes")
 TOUCHED = 8.0  # pixels of a feature that a mask covers, from which on the cast moves it
@@ -54,23 +52,15 @@ def _scaled(fine: View, view: View) -> Region:
     return left, top, min(max(x1, left + 1), w), min(max(y1, top + 1), h)
 
 
-def features_moved(
-    engine: Engine, recipe: Recipe, planes: Mapping[Feature, Floats]
-) -> tuple[FeaturesMoved, ...]:
+def features_moved(outcome: Outcome, planes: Mapping[Feature, Floats]) -> tuple[FeaturesMoved, ...]:
     """Of the casts that touch them. planes: see feature_planes."""
-    casts = [c for c in active_casts(recipe) if not look_of(c)]
-    if not casts or not any(planes[of].any() for of in planes):
-        return ()
-    view = engine.analysis_view
-    bare = recipe.uncast
-    before, after = (lab_planes(np.maximum(engine.render(r, view), 0.0)) for r in (bare, recipe))
-    difference = difference_plane(before, after)
+    acting = {c.id for c in active_casts(outcome.recipe)}
     found = []
-    for cast in casts:
-        mask = engine.mask(cast.mask, view, recipe.state)
-        lips, eyes = (_moved(planes[of], mask, difference) for of in WATCHED)
-        if max(lips, eyes) >= SEEN:
-            found.append(FeaturesMoved(cast.id, lips, eyes))
+    for cast_id, mask in outcome.masks.items():
+        if cast_id in acting:
+            lips, eyes = (_moved(planes[of], mask, outcome.moved) for of in WATCHED)
+            if max(lips, eyes) >= SEEN:
+                found.append(FeaturesMoved(cast_id, lips, eyes))
     return tuple(found)
 
 

@@ -13,7 +13,8 @@ from nubilis.arrays import Floats
 from nubilis.cast.field import read_amount
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
-from nubilis.engine.engine import Engine, casts_until
+from nubilis.engine.acting import casts_until
+from nubilis.engine.engine import Engine
 from nubilis.engine.treatment import Pass
 from nubilis.photo.pyramid import View
 from nubilis.proof.judgement import Change

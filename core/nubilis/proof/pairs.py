@@ -9,7 +9,8 @@ from nubilis.cast.chroma import levelled
 from nubilis.cast.direction import same_cast
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
-from nubilis.engine.engine import Engine, active_casts
+from nubilis.engine.acting import active_casts
+from nubilis.engine.engine import Engine
 from nubilis.engine.sample import Measured, describe, measure_place
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.remedy.match import Match

@@ -8,7 +8,8 @@ import numpy as np
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab, oklab_to_linear_rgb
 from nubilis.colour.profile import srgb
-from nubilis.engine.engine import Engine, around_place, casts_until
+from nubilis.engine.acting import casts_until
+from nubilis.engine.engine import Engine, around_place
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode

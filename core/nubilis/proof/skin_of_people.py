@@ -8,13 +8,11 @@ import numpy.typing as npt
 
 from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
-from nubilis.colour.difference import difference_plane
-from nubilis.engine.engine import Engine
-from nubilis.people.areas import points_in
+from nubilis.colour.difference import as_light_apart
 from nubilis.people.canonical import ACROSS, Unwrapped, unwrapped
 from nubilis.people.people import People
+from nubilis.proof.outcome import Outcome
 from nubilis.proof.scopes import skin_angle
-from nubilis.recipe.document import Recipe
 
 MOST = 12  # faces, the largest ones
 FEWEST = 300  # cells that are well seen
@@ -40,14 +38,13 @@ class SkinOf:
     now: SkinFigures
 
 
-def skin_of_people(engine: Engine, recipe: Recipe, people: People) -> tuple[SkinOf, ...]:
+def skin_of_people(outcome: Outcome, people: People) -> tuple[SkinOf, ...]:
     """Before the casts and now, of faces that are well seen."""
-    view = engine.analysis_view
-    before, now = (engine.render(r, view) for r in (recipe.uncast, recipe))
+    before, now = outcome.pictures
     largest = sorted(range(len(people.faces)), key=lambda i: -people.faces[i].size)[:MOST]
     found = []
     for i in sorted(largest):
-        seen = unwrapped(before, points_in(people.faces[i].points, view))
+        seen = unwrapped(before, people.faces[i].points)
         if seen.ok.sum() >= FEWEST:
             found.append(SkinOf(i + 1, _figures(before, seen), _figures(now, seen)))
     return tuple(found)
@@ -67,7 +64,4 @@ def _sides(lab: Floats, across: npt.NDArray[np.float64]) -> float | None:
     left, right = across < -MIDDLE, across > MIDDLE
     if min(left.sum(), right.sum()) < FEWEST / 6:
         return None
-    one, two = (lab[:, side].mean(axis=1) for side in (left, right))
-    one[0] = two[0] = (one[0] + two[0]) / 2.0
-    planes = [v.reshape(3, 1, 1).astype(np.float32) for v in (one, two)]
-    return float(difference_plane(*planes)[0, 0])
+    return as_light_apart(*(lab[:, side].mean(axis=1) for side in (left, right)))

@@ -15,7 +15,8 @@ from nubilis.cast.field import read_amount
 from nubilis.colour.cielab import lab_planes, lab_to_linear_rgb
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.profile import srgb
-from nubilis.engine.engine import Engine, casts_until
+from nubilis.engine.acting import casts_until
+from nubilis.engine.engine import Engine
 from nubilis.engine.sample import Measured, describe
 from nubilis.errors import PlaceError
 from nubilis.photo.pyramid import View

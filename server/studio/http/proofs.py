@@ -3,16 +3,17 @@
 from ninja import Router, Schema
 
 from config.requests import Request
-from nubilis.proof.casts import PhotoProof, prove
+from nubilis.proof.casts import PhotoProof, prove_outcome
 from nubilis.proof.features import FeaturesMoved
 from nubilis.proof.figures import Figure, Figures, figures_of
+from nubilis.proof.outcome import Outcome
 from nubilis.proof.skin_of_people import SkinOf
 from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.document import Recipe
 from shoots.services.find import own_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
-from studio.services.people import moved_features, skins
+from studio.services.people import told_of_people
 
 router = Router(tags=["studio"])
 
@@ -39,13 +40,11 @@ class TouchesIn(Schema):
 @router.post("/photos/{photo_id}/proof", response=ProofOut)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     row = own_photo(request.user, photo_id)
-    proved = prove(engines.get(row), payload.recipe)
-    return ProofOut(
-        proof=proved,
-        figures=figures_of(proved),
-        features=list(moved_features(row, payload.recipe)),
-        skins=list(skins(row, payload.recipe)),
-    )
+    outcome = Outcome(engines.get(row), payload.recipe)
+    proved = prove_outcome(outcome)
+    features, skins = told_of_people(row, outcome)
+    figures = figures_of(proved)
+    return ProofOut(proof=proved, figures=figures, features=list(features), skins=list(skins))
 
 
 @router.post("/photos/{photo_id}/field", response=Figure)

@@ -8,7 +8,7 @@ from pydantic import Field
 from config.requests import Request
 from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
-from nubilis.engine.engine import casts_until
+from nubilis.engine.acting import casts_until
 from nubilis.proof.plane import Plane
 from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.document import Recipe

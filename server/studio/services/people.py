@@ -17,8 +17,9 @@ from nubilis.people.nets import MODEL, ModelsMissing
 from nubilis.people.people import People, look_for_people, people_of
 from nubilis.people.places import LitSkin, alike, lit_skins
 from nubilis.proof.features import FeaturesMoved, feature_planes, features_moved
+from nubilis.proof.outcome import Outcome
 from nubilis.proof.skin_of_people import SkinOf, skin_of_people
-from nubilis.recipe.document import Cast, Recipe
+from nubilis.recipe.document import Cast
 from nubilis.recipe.model import Place
 from shoots.models import Photo
 from shoots.store import keep_asset
@@ -74,9 +75,15 @@ def skin_elsewhere(photo: Photo, who: int) -> list[SkinElsewhere]:
     for other, lit in known.items():
         near = min(lit, key=lambda s: alike(own.rgb, s.rgb), default=None)
         if other != photo and near and (off := alike(own.rgb, near.rgb)) < SAME_SKIN:
-            colour = describe(near.rgb, srgb())
-            one = {"photo": other.id, "title": other.title, "at": near.at}
-            found.append(SkinElsewhere(**one, colour=colour, distance=off))
+            found.append(
+                SkinElsewhere(
+                    photo=other.id,
+                    title=other.title,
+                    at=near.at,
+                    colour=describe(near.rgb, srgb()),
+                    distance=off,
+                )
+            )
     return sorted(found, key=lambda s: s.distance)[:MOST_ELSEWHERE]
 
 
@@ -100,26 +107,28 @@ def _anew(part: PeoplePart, photo: Photo) -> PeoplePart | None:
     return made.model_copy(update=told)
 
 
-def _known(photo: Photo) -> bool:
-    """Whether somebody has looked for people."""
-    return KeptPeople.objects.filter(photo=photo, state=STATE).exists()
+def _known(photo: Photo) -> People | None:
+    """Nobody where nobody has looked for people yet."""
+    there = KeptPeople.objects.filter(photo=photo, state=STATE).exists()
+    return people_in(photo) if there else None
 
 
-def known_features(photo: Photo) -> dict[Feature, Floats]:
-    """Lips and eyes at the analysis size; nothing where nobody has looked for people yet."""
-    if not _known(photo):
-        return {}
+def _features(photo: Photo, people: People) -> dict[Feature, Floats]:
     key = photo.id, photo.content_hash
-    return _planes.get(key, lambda: feature_planes(engines.get(photo), people_in(photo)))
+    return _planes.get(key, lambda: feature_planes(engines.get(photo), people))
 
 
-def moved_features(photo: Photo, recipe: Recipe) -> tuple[FeaturesMoved, ...]:
-    """What a treatment does to lips and eyes, where they are known."""
-    return features_moved(engines.get(photo), recipe, known_features(photo))
+def known_lips(photo: Photo) -> Floats | None:
+    """Where lips are, at the analysis size; None where nobody has looked for people yet."""
+    people = _known(photo)
+    return _features(photo, people)["lips"] if people else None
 
 
-def skins(photo: Photo, recipe: Recipe) -> tuple[SkinOf, ...]:
-    """The skin of each face before and now, where faces are known."""
-    if not _known(photo):
-        return ()
-    return skin_of_people(engines.get(photo), recipe, people_in(photo))
+def told_of_people(
+    photo: Photo, outcome: Outcome
+) -> tuple[tuple[FeaturesMoved, ...], tuple[SkinOf, ...]]:
+    """What a treatment does to lips and eyes, and to the skin of each face, where people are known."""
+    people = _known(photo)
+    if people is None or not people.faces:
+        return (), ()
+    return features_moved(outcome, _features(photo, people)), skin_of_people(outcome, people)

@@ -9,7 +9,7 @@ import numpy as np
 
 from nubilis.cache import Cache
 from nubilis.colour.profile import srgb
-from nubilis.engine.engine import active_casts
+from nubilis.engine.acting import active_casts
 from nubilis.errors import NubilisError, PhotoError
 from nubilis.find.colours import Reduced, reduced
 from nubilis.find.look import Surveyor

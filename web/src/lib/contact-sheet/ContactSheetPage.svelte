@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { ApiError, call, reasonOf } from '../api/client';
   import type { Dial, Photo, Shoot } from '../api/types';
+  import FilePicker from '../controls/FilePicker.svelte';
   import PhotoCard from './PhotoCard.svelte';
   import SheetBar from './SheetBar.svelte';
   import { ShootLook } from './shoot-look.svelte';
@@ -14,7 +15,7 @@
   let trouble = $state('');
   let dropping = $state(false);
   let leaving = $state<Photo | null>(null);
-  let picker: HTMLInputElement;
+  let picker: FilePicker;
 
   // One page is made per shoot.
   // svelte-ignore state_referenced_locally
@@ -78,7 +79,7 @@
 />
 
 <div class="flex h-full flex-col">
-  <SheetBar {shoot} look={shootLook} onadd={() => picker.click()} />
+  <SheetBar {shoot} look={shootLook} onadd={() => picker.open()} />
   <main class="min-h-0 flex-1 overflow-y-auto p-5">
     <h1 class="sr-only">{shoot?.name ?? 'Contact sheet'}</h1>
     {#each [trouble, shootLook.following.reason].filter(Boolean) as text (text)}
@@ -87,7 +88,7 @@
     {#if shoot?.photos.length === 0}
       <div class="flex h-full flex-col items-center justify-center gap-4">
         <p class="text-lead">No photos yet. Drop some here: JPEG, PNG, TIFF or WebP.</p>
-        <button class="button strong tall" onclick={() => picker.click()}>Add photos</button>
+        <button class="button strong tall" onclick={() => picker.open()}>Add photos</button>
       </div>
     {:else if shoot}
       <div class="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4">
@@ -104,17 +105,12 @@
   </main>
 </div>
 
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
-  class="hidden"
-  multiple
   accept=".jpg,.jpeg,.png,.tif,.tiff,.webp"
-  aria-label="Photos to add"
-  onchange={(event) => {
-    uploads.add(event.currentTarget.files ?? []);
-    event.currentTarget.value = '';
-  }}
+  label="Photos to add"
+  multiple
+  onpick={(files) => uploads.add(files)}
 />
 {#if dropping}
   <div

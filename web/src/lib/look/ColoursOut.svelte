@@ -2,7 +2,7 @@
   import { call, download } from '../api/client';
   import Station from '../controls/Station.svelte';
   import WordChoice from '../controls/WordChoice.svelte';
-  import { letterOf } from '../recipe/kinds';
+  import { lettered } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import type { Shelf } from './shelf.svelte';
 
@@ -23,9 +23,7 @@
     ['photo', 'photo’s profile'],
   ] as const;
   const casts = $derived(
-    studio.recipe.casts
-      .map((cast, i) => ({ cast, letter: letterOf(i) }))
-      .filter(({ cast }) => cast.on && cast.mask.parts.length),
+    lettered(studio.recipe).filter(({ cast }) => cast.on && cast.mask.parts.length),
   );
   const named = $derived(casts.find(({ cast }) => cast.id === of)?.cast);
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
   import type { KnownLook, Recipe } from '../api/types';
+  import FilePicker from '../controls/FilePicker.svelte';
   import Station from '../controls/Station.svelte';
   import { useStudio } from '../studio/studio.svelte';
   import { withLook } from './look';
@@ -10,7 +11,7 @@
   let { shelf }: { shelf: Shelf } = $props();
   const studio = useStudio();
   const laid = $derived(studio.recipe.look?.table);
-  let picker: HTMLInputElement;
+  let picker: FilePicker;
   /** The recipe as it was before one was tried by hovering. */
   let before: Recipe | null = null;
   let closed = false;
@@ -60,17 +61,12 @@
 
 <Station number={1} title="Looks">
   {#snippet aside()}
-    <button class="quiet" onclick={() => picker.click()}>From a file</button>
-    <input
+    <button class="quiet" onclick={() => picker.open()}>From a file</button>
+    <FilePicker
       bind:this={picker}
-      class="hidden"
-      type="file"
       accept=".cube"
-      aria-label="A .cube table"
-      onchange={(event) => {
-        bringIn(event.currentTarget.files?.[0]);
-        event.currentTarget.value = '';
-      }}
+      label="A .cube table"
+      onpick={([file]) => bringIn(file)}
     />
   {/snippet}
   <ul

@@ -4,8 +4,7 @@
   import type { LookEffect } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
   import Station from '../controls/Station.svelte';
-  import { newId, newKey, newLent } from '../recipe/edit';
-  import { letterOf } from '../recipe/kinds';
+  import { lettered, newId, newKey, newLent } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import { changedLook, savingCast, withoutLook } from './look';
 
@@ -21,9 +20,7 @@
   let effects = $state.raw<LookEffect[]>([]);
   /** Casts whose place can be saved: each with its letter. */
   const masked = $derived(
-    studio.recipe.casts
-      .map((cast, i) => ({ cast, letter: letterOf(i) }))
-      .filter(({ cast }) => cast.mask.parts.length && !cast.after_look),
+    lettered(studio.recipe).filter(({ cast }) => cast.mask.parts.length && !cast.after_look),
   );
 
   $effect(() => {

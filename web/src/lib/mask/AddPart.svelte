@@ -2,6 +2,7 @@
   import { DropdownMenu } from 'bits-ui';
   import { call, callWithForm } from '../api/client';
   import type { KeyEntry, NamedKey, Part } from '../api/types';
+  import FilePicker from '../controls/FilePicker.svelte';
   import * as edit from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
   import KeysDialog from './KeysDialog.svelte';
@@ -12,7 +13,7 @@
   const studio = useStudio();
   let keys = $state.raw<KeyEntry[]>([]);
   let keeping = $state(false);
-  let picker: HTMLInputElement;
+  let picker: FilePicker;
 
   const ready = $derived(keys.filter((k) => k.id == null));
   const own = $derived(keys.filter((k) => k.id != null));
@@ -138,21 +139,16 @@
         </DropdownMenu.Sub>
       {/if}
       {@render listed(last)}
-      <DropdownMenu.Item class="menu-item drawn" onSelect={() => picker.click()}>
+      <DropdownMenu.Item class="menu-item drawn" onSelect={() => picker.open()}>
         {@render drawn('M5 3H15L19 7V21H5ZM15 3V7H19')}Grey picture from a file
       </DropdownMenu.Item>
     </DropdownMenu.Content>
   </DropdownMenu.Portal>
 </DropdownMenu.Root>
 <KeysDialog bind:open={keeping} />
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
-  class="hidden"
   accept=".png,.tif,.tiff"
-  aria-label="Grey picture for the mask"
-  onchange={(event) => {
-    addPicture(event.currentTarget.files?.[0]);
-    event.currentTarget.value = '';
-  }}
+  label="Grey picture for the mask"
+  onpick={([file]) => addPicture(file)}
 />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FilePicker from '../controls/FilePicker.svelte';
   import { Dialog } from 'bits-ui';
   import KeepForm from '../controls/KeepForm.svelte';
   import { call, reasonOf } from '../api/client';
@@ -11,7 +12,7 @@
   const studio = useStudio();
   let own = $state.raw<KeyEntry[]>([]);
   let told = $state('');
-  let picker = $state<HTMLInputElement>();
+  let picker = $state<FilePicker>();
   const part = $derived(isColourKey(studio.masking.part) ? studio.masking.part : null);
 
   $effect(() => {
@@ -101,23 +102,18 @@
       </ul>
       <p class="mt-2 min-h-[18px] text-ink2" role="status">{told}</p>
       <div class="mt-2 flex items-center gap-2">
-        <button class="button tall" onclick={() => picker?.click()}>Bring in a file</button>
+        <button class="button tall" onclick={() => picker?.open()}>Bring in a file</button>
         {#if own.length}
           <a class="button tall" href="/api/keys/export.json" download="keys.json">Take out</a>
         {/if}
         <span class="flex-1"></span>
         <Dialog.Close class="button tall">Close</Dialog.Close>
       </div>
-      <input
+      <FilePicker
         bind:this={picker}
-        type="file"
-        class="hidden"
         accept=".json"
-        aria-label="File of keys"
-        onchange={(event) => {
-          bringIn(event.currentTarget.files?.[0]);
-          event.currentTarget.value = '';
-        }}
+        label="File of keys"
+        onpick={([file]) => bringIn(file)}
       />
     </Dialog.Content>
   </Dialog.Portal>

@@ -19,8 +19,25 @@
     studio.masking.changePart((p) => (isPerson(p) ? { ...p, sure } : p), done);
   }
 
-  const begin = (v: number, done: boolean) => setSure(v, Math.max(part.sure[1], v + LEAST), done);
-  const end = (v: number, done: boolean) => setSure(Math.min(part.sure[0], v - LEAST), v, done);
+  /** The two ends push each other along. */
+  const ends = $derived([
+    {
+      label: 'A little from',
+      value: part.sure[0],
+      resting: part.of === 'skin' ? 0.35 : 0,
+      least: 0,
+      most: 0.97,
+      set: (v: number, done: boolean) => setSure(v, Math.max(part.sure[1], v + LEAST), done),
+    },
+    {
+      label: 'Fully from',
+      value: part.sure[1],
+      resting: part.of === 'skin' ? 0.65 : 1,
+      least: 0.03,
+      most: 1,
+      set: (v: number, done: boolean) => setSure(Math.min(part.sure[0], v - LEAST), v, done),
+    },
+  ]);
 </script>
 
 <div class="flex flex-wrap items-center gap-1.5">
@@ -52,28 +69,19 @@
   {/if}
 </div>
 {#if part.of === 'skin' || part.of === 'person'}
-  <SliderRow
-    label="A little from"
-    value={part.sure[0] * 100}
-    resting={part.of === 'skin' ? 35 : 0}
-    least={0}
-    most={97}
-    step={1}
-    unit=" %"
-    onpreview={(v) => begin(v / 100, false)}
-    oncommit={(v) => begin(v / 100, true)}
-  />
-  <SliderRow
-    label="Fully from"
-    value={part.sure[1] * 100}
-    resting={part.of === 'skin' ? 65 : 100}
-    least={3}
-    most={100}
-    step={1}
-    unit=" %"
-    onpreview={(v) => end(v / 100, false)}
-    oncommit={(v) => end(v / 100, true)}
-  />
+  {#each ends as { label, value, resting, least, most, set } (label)}
+    <SliderRow
+      {label}
+      value={value * 100}
+      resting={resting * 100}
+      least={least * 100}
+      most={most * 100}
+      step={1}
+      unit=" %"
+      onpreview={(v) => set(v / 100, false)}
+      oncommit={(v) => set(v / 100, true)}
+    />
+  {/each}
 {/if}
 {#if part.of === 'skin' || part.of === 'person' || part.of === 'face'}
   <button

@@ -25,7 +25,7 @@ import type {
   Touch,
   Vector,
 } from '../api/types';
-import { newId, newPart, newRemedy } from './kinds';
+import { letterOf, newId, newPart, newRemedy } from './kinds';
 
 export { letterOf, newId } from './kinds';
 
@@ -115,6 +115,11 @@ export function newLuminanceRange(): ColourKey {
   const any: Range = { on: false, core: [0, 100], fade: [0, 0] };
   const luminance: Range = { on: true, core: [40, 70], fade: [15, 15] };
   return newKey({ name: '', hue: any, saturation: any, luminance, left_out: [] });
+}
+
+/** Each cast with its letter. */
+export function lettered(recipe: Recipe): { cast: Cast; letter: string }[] {
+  return recipe.casts.map((cast, i) => ({ cast, letter: letterOf(i) }));
 }
 
 /** The casts whose masks use that of a cast. */

@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { call, reasonOf } from '../api/client';
   import type { LibraryEntry, ShootEntry } from '../api/types';
+  import FilePicker from '../controls/FilePicker.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link } from '../router.svelte';
   import BuiltInStrip from './BuiltInStrip.svelte';
@@ -18,7 +19,7 @@
   let trouble = $state('');
   let removed = $state.raw<LibraryEntry | null>(null);
   let adding = $state(false);
-  let picker: HTMLInputElement;
+  let picker: FilePicker;
 
   const shown = $derived(
     library.entries.filter((e) => e.id !== null && (shoot === null || e.shoot === shoot)),
@@ -80,7 +81,7 @@
     </label>
     <span class="flex-1"></span>
     <RoomMenu />
-    <button class="button tall" onclick={() => picker.click()}>Import</button>
+    <button class="button tall" onclick={() => picker.open()}>Import</button>
     <DropdownMenu.Root>
       <DropdownMenu.Trigger class="button tall" disabled={!shown.length}
         >Export<span aria-hidden="true">▾</span></DropdownMenu.Trigger
@@ -150,14 +151,9 @@
     {/each}
   </main>
 </div>
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
-  class="hidden"
   accept=".json,.csv"
-  aria-label="References to import"
-  onchange={(event) => {
-    void bringIn(event.currentTarget.files?.[0]);
-    event.currentTarget.value = '';
-  }}
+  label="References to import"
+  onpick={([file]) => void bringIn(file)}
 />
