@@ -42,7 +42,7 @@ def report() -> list[str]:
 
 
 def _child(recipe: str, path: str, out: str, file_format: str) -> None:
-    from nubilis.cli import main
+    from nubilis.cli.main import main
 
     code = main(["apply", recipe, path, "--out-dir", out, "--format", file_format])
     print(json.dumps({"peak_mb": _peak_kb() / 1024, "code": code}))

@@ -40,6 +40,8 @@ from nubilis.remedy.shift import Shift
 from nubilis.remedy.tone import Tone
 from nubilis.remedy.wash import Wash, WashStroke
 from nubilis.remedy.zones import Zones
+from nubilis.series.follow import Series
+from nubilis.series.frame import frame_of
 from nubilis.settle.base import Base
 
 SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
@@ -109,6 +111,10 @@ def warm(bits: int) -> None:
     prove(engine, recipe)
     look(engine)
     scopes(engine, recipe)
+    frame = frame_of(engine.sight())
+    masked = np.zeros(frame.shape, dtype=np.float32)
+    masked[40:80, 40:80] = 1.0
+    Series(2, lambda _: frame).follow({0: masked})
     compare(engine.photo, engine.deliver(recipe), np.zeros(SIZE[:2], dtype=bool))
 
 

@@ -32,14 +32,15 @@ ALLOWED = {
     "find": {
         "cast", "colour", "engine", "mask", "people", "photo", "proof", "recipe", "remedy", "settle",
     },
+    "series": {"colour", "engine", "mask", "people", "photo", "recipe"},
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
     "cli": {
         "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning", "proof",
-        "recipe",
+        "recipe", "series",
     },
     "warm": {
         "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",
-        "settle",
+        "series", "settle",
     },
 }  # fmt: skip
 

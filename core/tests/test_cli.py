@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 
-from nubilis.cli import main
+from nubilis.cli.main import main
 from nubilis.look.cube import read_cube
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo

@@ -94,11 +94,21 @@ def measure_place(
     )
 
 
-def sampled(engine: Engine, at: tuple[float, float], radius: float = DEFAULT_RADIUS) -> Sample:
-    """A place of the untouched photo as a recipe keeps it. Raises PlaceError."""
-    measured = measure_place(engine, at, radius)
+def sampled(
+    engine: Engine,
+    at: tuple[float, float],
+    radius: float = DEFAULT_RADIUS,
+    further: Sequence[tuple[float, float]] = (),
+) -> Sample:
+    """A place of the untouched photo, or several together, as a recipe keeps them. Raises PlaceError."""
+    measured = measure_place(engine, at, radius, further=further)
     return Sample(
-        at=at, radius=radius, rgb=measured.rgb, spread=measured.spread, count=measured.count
+        at=at,
+        further=tuple(further),
+        radius=radius,
+        rgb=measured.rgb,
+        spread=measured.spread,
+        count=measured.count,
     )
 
 

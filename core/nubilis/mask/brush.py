@@ -8,7 +8,7 @@ in widths of the pen. With full flow once over is enough.
 import math
 from collections.abc import Sequence
 from itertools import groupby
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numba as nb
 import numpy as np
@@ -18,6 +18,7 @@ from pydantic import Field
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel, log, serial, smoothstep
 from nubilis.mask.edges import Trace, read_trace
+from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.reins import Reins
 from nubilis.mask.sight import Look
@@ -26,6 +27,7 @@ from nubilis.recipe.model import Model, Place, Share
 
 _Pressure = Share
 
+WIDEST = 2.0  # of a stroke
 SMOOTH_STEPS = 16
 FEW = 30  # points: fewer are not worth thinning
 OFF = 0.1  # pixels that a thinned line may be off
@@ -38,13 +40,17 @@ class Stroke(Model):
     where the photo's colour changes under the pen; points: x, y as fractions of the long edge,
     pressure 0..1."""
 
-    size: Annotated[float, Field(gt=0.0, le=2.0, allow_inf_nan=False)]
+    size: Annotated[float, Field(gt=0.0, le=WIDEST, allow_inf_nan=False)]
     feather: Share = 0.5
     flow: Share = 1.0
     opacity: Share = 1.0
     edges: bool = False
     erase: bool = False
     points: Annotated[tuple[tuple[Place, _Pressure], ...], Field(min_length=1, max_length=20_000)]
+
+    def moved(self, move: Move) -> Self:
+        points = tuple((move.place(at), pressure) for at, pressure in self.points)
+        return self.model_copy(update={"size": move.size(self.size, WIDEST), "points": points})
 
 
 class Brush(Part):
@@ -58,6 +64,9 @@ class Brush(Part):
     @property
     def looks(self) -> tuple[Look, ...]:
         return reins_of(self.strokes)
+
+    def moved(self, move: Move) -> Self:
+        return self.model_copy(update={"strokes": tuple(s.moved(move) for s in self.strokes)})
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         if not self.strokes:

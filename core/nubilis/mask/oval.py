@@ -1,7 +1,7 @@
 """Oval: an ellipse that may be turned, with a fade on either side of its edge."""
 
 import math
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numba as nb
 import numpy as np
@@ -9,11 +9,13 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.model import Place, Share
 
-_Radius = Annotated[float, Field(gt=0.0, le=3.0, allow_inf_nan=False)]
+MOST = 3.0  # of a radius
+_Radius = Annotated[float, Field(gt=0.0, le=MOST, allow_inf_nan=False)]
 
 
 class Oval(Part):
@@ -28,6 +30,12 @@ class Oval(Part):
     angle: Annotated[float, Field(ge=-360.0, le=360.0, allow_inf_nan=False)] = 0.0
     inside: Share = 0.3
     outside: Annotated[float, Field(ge=0.0, le=2.0, allow_inf_nan=False)] = 0.3
+
+    def moved(self, move: Move) -> Self:
+        wide, high = (move.size(r, MOST) for r in self.radii)
+        turned = math.remainder(self.angle + move.turn, 360.0)
+        here = {"centre": move.place(self.centre), "radii": (wide, high), "angle": turned}
+        return self.model_copy(update=here)
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         long_edge = view.long_edge

@@ -6,6 +6,7 @@ from typing import ClassVar, Literal, Self
 
 from nubilis.arrays import Codes, Floats
 from nubilis.mask.edges import Trace
+from nubilis.mask.move import Move
 from nubilis.mask.sight import Look, no_codes
 from nubilis.photo.pyramid import Region, View
 from nubilis.recipe.asset import Asset
@@ -43,6 +44,11 @@ class Part(Model):
         """The same but for what joining does with it, which changes nothing of what is drawn or found."""
         rest = {"id": "bare", "join": "add", "on": True, "invert": False, "strength": 1.0}
         return self.model_copy(update=rest)
+
+    def moved(self, move: Move) -> Self:
+        """On another photo of the same things, where they lie elsewhere. Unchanged without places of its
+        own."""
+        return self
 
     @property
     def looks(self) -> tuple[Look, ...]:

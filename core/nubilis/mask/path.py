@@ -6,7 +6,7 @@ and sums along the rows give the covered share (the signed-area accumulation of 
 """
 
 import math
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 import cv2
 import numba as nb
@@ -16,11 +16,13 @@ from pydantic import Field
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.soften import blurred, room_of_blur
 from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.model import Model, Place
 
+SOFTEST = 0.5  # of a feather
 STEPS = 24  # straight pieces of each curve: no eye finds a corner between them
 SMOOTH = 1.5  # cells: a softer edge need not be drawn at every pixel
 
@@ -32,6 +34,10 @@ class Node(Model):
     before: Place | None = None
     after: Place | None = None
 
+    def moved(self, move: Move) -> Self:
+        places = (p and move.place(p) for p in (self.at, self.before, self.after))
+        return self.model_copy(update=dict(zip(("at", "before", "after"), places, strict=True)))
+
 
 class Path(Part):
     """feather: width over which the edge fades, half of it inside, fraction of the long edge."""
@@ -40,7 +46,12 @@ class Path(Part):
 
     kind: Literal["path"] = "path"
     nodes: Annotated[tuple[Node, ...], Field(min_length=2, max_length=2000)]
-    feather: Annotated[float, Field(ge=0.0, le=0.5, allow_inf_nan=False)] = 0.02
+    feather: Annotated[float, Field(ge=0.0, le=SOFTEST, allow_inf_nan=False)] = 0.02
+
+    def moved(self, move: Move) -> Self:
+        nodes = tuple(n.moved(move) for n in self.nodes)
+        feather = move.size(self.feather, SOFTEST)
+        return self.model_copy(update={"nodes": nodes, "feather": feather})
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.zeros(view.shape, dtype=np.float32)

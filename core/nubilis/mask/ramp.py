@@ -1,13 +1,14 @@
 """Ramp: full on one side of a line, nothing on the other, an even fall between."""
 
 import math
-from typing import Any, ClassVar, Literal
+from typing import Any, ClassVar, Literal, Self
 
 import numba as nb
 import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import Place
@@ -21,6 +22,11 @@ class Ramp(Part):
     kind: Literal["ramp"] = "ramp"
     full: Place
     none: Place
+
+    def moved(self, move: Move) -> Self:
+        return self.model_copy(
+            update={"full": move.place(self.full), "none": move.place(self.none)}
+        )
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         (ax, ay), (bx, by) = (

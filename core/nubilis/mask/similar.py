@@ -1,6 +1,6 @@
 """Similar: what looks like the places clicked and hangs together with them."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, Self
 
 import cv2
 import numpy as np
@@ -9,6 +9,7 @@ from pydantic import Field
 from nubilis.colour.cielab import lab_planes
 from nubilis.mask.edges import Trace, traced
 from nubilis.mask.found import FoundPart
+from nubilis.mask.move import Move
 from nubilis.mask.sight import Sight
 from nubilis.mask.walk import FAR, worst_on_the_way
 from nubilis.photo.pyramid import pixel_at
@@ -28,6 +29,9 @@ class Similar(FoundPart):
     seeds: Annotated[tuple[Place, ...], Field(min_length=1, max_length=50)]
     tolerance: Annotated[float, Field(ge=0.5, le=100.0, allow_inf_nan=False)] = 14.0
     fade: Share = 0.5
+
+    def moved(self, move: Move) -> Self:
+        return self.model_copy(update={"seeds": move.places(self.seeds)})
 
     def trace(self, sight: Sight) -> Trace:
         view = sight.fit(EDGE)

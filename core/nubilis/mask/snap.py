@@ -1,6 +1,6 @@
 """Snap: an object found from a sloppy loop round it or a scribble in it, to the photo's own edges."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, Self
 
 import cv2
 import numpy as np
@@ -11,12 +11,14 @@ from nubilis.arrays import Floats
 from nubilis.mask.cut import IN, MAYBE_IN, MAYBE_OUT, OUT, cut_out
 from nubilis.mask.edges import Trace, calm_guide, read_trace, traced
 from nubilis.mask.found import FoundPart, within_reach
+from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given
 from nubilis.mask.sight import Sight, draw_line, pixels_of
 from nubilis.mask.walk import FAR, change_from
 from nubilis.photo.pyramid import Region, View, overlap
 from nubilis.recipe.model import Model, Place
 
+WIDEST = 0.2  # of a scribble
 EDGE = 320  # pixels that the object and what is around it are worked out on
 ROOM = 0.35  # of the loop's size: how much of its surroundings is looked at
 WIDE_ROOM = 1.0  # the same for scribbles, of which nobody said how far the object goes
@@ -29,8 +31,12 @@ SLOPPY = 0.02  # of the same: so far outside the loop the object may still go
 class Scribble(Model):
     """Drawn over what it means. size: its width, fraction of the long edge."""
 
-    size: Annotated[float, Field(gt=0.0, le=0.2, allow_inf_nan=False)] = 0.01
+    size: Annotated[float, Field(gt=0.0, le=WIDEST, allow_inf_nan=False)] = 0.01
     points: Annotated[tuple[Place, ...], Field(min_length=1, max_length=4000)]
+
+    def moved(self, move: Move) -> Self:
+        here = {"size": move.size(self.size, WIDEST), "points": move.places(self.points)}
+        return self.model_copy(update=here)
 
 
 class Snap(FoundPart):
@@ -49,6 +55,12 @@ class Snap(FoundPart):
         if len(self.loop) < 3 and not self.this:
             raise ValueError("an object needs a loop round it or a scribble in it")
         return self
+
+    def moved(self, move: Move) -> Self:
+        this, other = (tuple(s.moved(move) for s in drawn) for drawn in (self.this, self.other))
+        return self.model_copy(
+            update={"loop": move.places(self.loop), "this": this, "other": other}
+        )
 
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         trace = given.traces[0]

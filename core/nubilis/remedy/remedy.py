@@ -12,6 +12,7 @@ from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.field import AmountField
 from nubilis.look.cube import Cube
 from nubilis.mask.edges import Trace
+from nubilis.mask.move import Move
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import Identifier, Model
@@ -150,6 +151,10 @@ class Remedy(Model):
 
     def abroad(self) -> Self:
         """For another photo."""
+        return self
+
+    def moved(self, move: Move) -> Self:
+        """For another photo of the same things, where they lie elsewhere."""
         return self
 
     def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:

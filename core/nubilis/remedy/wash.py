@@ -17,6 +17,7 @@ from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel
 from nubilis.mask.brush import Stroke, drawn_alone, reaches, reins_of
 from nubilis.mask.edges import Trace
+from nubilis.mask.move import Move
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import Identifier, LinearRgb, Share
@@ -153,6 +154,9 @@ class Wash(Remedy):
     def abroad(self) -> Self:
         """Strokes are of places, and stay behind."""
         return self.model_copy(update={"strokes": ()})
+
+    def moved(self, move: Move) -> Self:
+        return self.model_copy(update={"strokes": tuple(s.moved(move) for s in self.strokes)})
 
 
 @kernel

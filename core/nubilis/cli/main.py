@@ -1,7 +1,6 @@
-"""The command line: find, fix, apply, table, people, measure."""
+"""The verbs: find, fix, apply, table, people, measure; those of several photos are in series.py."""
 
 import argparse
-import json
 import sys
 from collections.abc import Callable, Sequence
 from contextlib import suppress
@@ -9,14 +8,16 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any, NoReturn
 
-import cv2
 import numpy as np
 
-from nubilis.arrays import Codes, Floats
+from nubilis.arrays import Codes
 from nubilis.cast.direction import common_shift
+from nubilis.cli.files import read_bytes, write_bytes, write_grey, write_json, write_text
+from nubilis.cli.series import agree_arguments, follow_arguments
+from nubilis.cli.words import point
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import place_of
-from nubilis.errors import NubilisError, PhotoError, PlaceError
+from nubilis.errors import NubilisError, PlaceError
 from nubilis.find.adopt import AUTO_AMOUNT, all_adopted, sure_enough
 from nubilis.find.face import FaceSeen, faces_seen
 from nubilis.find.face_words import side_of, turn
@@ -33,7 +34,7 @@ from nubilis.photo.grey import grey_file
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
-from nubilis.planning import Point, plan_fix, read_mask
+from nubilis.planning import plan_fix, read_mask
 from nubilis.proof.casts import prove
 from nubilis.proof.colour_table import SIZES, colour_table
 from nubilis.proof.compare import compare
@@ -83,6 +84,8 @@ def _parser() -> argparse.ArgumentParser:
     people.add_argument("--json", default="-")
     people.add_argument("--masks", type=Path)
     people.set_defaults(run=_people)
+    follow_arguments(verbs.add_parser("follow", help="carry casts through the frames of a series"))
+    agree_arguments(verbs.add_parser("agree", help="find one colour in several photos"))
     measure = verbs.add_parser("measure", help="what moved between two pictures")
     measure.add_argument("before", type=Path)
     measure.add_argument("after", type=Path)
@@ -94,7 +97,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def _places(parser: argparse.ArgumentParser, *names: str) -> None:
     for name in names:
-        parser.add_argument(f"--{name}", type=_point, action="append", default=[], metavar="X,Y")
+        parser.add_argument(f"--{name}", type=point, action="append", default=[], metavar="X,Y")
 
 
 def _find_arguments(parser: argparse.ArgumentParser) -> None:
@@ -119,14 +122,6 @@ def _fix_arguments(parser: argparse.ArgumentParser) -> None:
     parser.set_defaults(run=_fix)
 
 
-def _point(text: str) -> Point:
-    try:
-        x, y = (float(v) for v in text.split(","))
-    except ValueError as error:
-        raise argparse.ArgumentTypeError(f"{text!r} is not X,Y") from error
-    return x, y
-
-
 def _amount(text: str) -> float:
     try:
         value = float(text)
@@ -142,11 +137,11 @@ def _find(options: argparse.Namespace) -> None:
     engine = Engine(photo)
     seen = look(engine, _words(engine, options), people=_anybody(engine))
     if options.map:
-        _write_grey(options.map, seen.taint * (MAP_SCALE / 255.0), photo)
+        write_grey(options.map, seen.taint * (MAP_SCALE / 255.0), photo)
     if options.masks:
         options.masks.mkdir(parents=True, exist_ok=True)
         for finding in (*seen.findings, *seen.alternatives):
-            _write_grey(options.masks / f"{finding.id}.png", finding.mask, photo)
+            write_grey(options.masks / f"{finding.id}.png", finding.mask, photo)
     document = {
         "photo": str(options.photo),
         "width": photo.width,
@@ -157,7 +152,7 @@ def _find(options: argparse.Namespace) -> None:
         ],
     }
     if options.json or not (options.map or options.masks):
-        _write_json(options.json or "-", document)
+        write_json(options.json or "-", document)
 
 
 def _words(engine: Engine, options: argparse.Namespace) -> Words:
@@ -200,14 +195,6 @@ def _pixels(box: tuple[float, float, float, float], photo: Photo) -> list[int]:
     return [min(round(v * photo.long_edge), end) for v, end in zip(box, ends, strict=True)]
 
 
-def _write_grey(path: Path, plane: Floats, photo: Photo) -> None:
-    """A plane 0..1 of any size as an 8-bit grey PNG of the photo's size."""
-    grey = np.clip(plane * 255.0 + 0.5, 0.0, 255.0).astype(np.uint8)
-    size = (photo.width, photo.height)
-    full = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_LINEAR))
-    _write_bytes(path, grey_file(full, "png"))
-
-
 def _fix(options: argparse.Namespace) -> None:
     photo = read_photo(options.photo)
     file_format = format_for(options.out, photo)
@@ -220,9 +207,9 @@ def _fix(options: argparse.Namespace) -> None:
     figures = asdict(prove(engine, recipe)) if options.json else {}
     write_photo(options.out, engine.deliver(recipe, in_place=True), file_format)
     if options.recipe_out:
-        _write_text(options.recipe_out, write_file(recipe, assets))
+        write_text(options.recipe_out, write_file(recipe, assets))
     if options.json:
-        _write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
+        write_json(options.json, {"photo": str(options.photo), "out": str(options.out), **figures})
 
 
 def _anybody(engine: Engine) -> People | None:
@@ -263,9 +250,9 @@ def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> R
 
 def _apply(options: argparse.Namespace) -> None:
     none = str(options.recipe) == "-"
-    recipe, assets = (Recipe(), Bundle()) if none else read_file(_read_bytes(options.recipe))
+    recipe, assets = (Recipe(), Bundle()) if none else read_file(read_bytes(options.recipe))
     if options.look:
-        table = assets.keep_table(_read_bytes(options.look), options.look.stem[:LONGEST_NAME])
+        table = assets.keep_table(read_bytes(options.look), options.look.stem[:LONGEST_NAME])
         recipe = recipe.model_copy(update={"look": Look(table=table)})
     options.out_dir.mkdir(parents=True, exist_ok=True)
     for path in options.photos:
@@ -291,7 +278,7 @@ def _table_arguments(table: argparse.ArgumentParser) -> None:
 
 
 def _table(options: argparse.Namespace) -> None:
-    recipe, assets = read_file(_read_bytes(options.recipe))
+    recipe, assets = read_file(read_bytes(options.recipe))
     engine = Engine(read_photo(options.photo), assets=assets)
     cast = None
     if options.cast:
@@ -301,7 +288,7 @@ def _table(options: argparse.Namespace) -> None:
             raise NubilisError(f"the recipe has no cast {options.cast[:20]}")
     space = engine.photo.profile if options.codes == "photo" else None
     made = colour_table(engine, recipe, cast, options.size, space)
-    _write_bytes(options.out, write_cube(made.cube))
+    write_bytes(options.out, write_cube(made.cube))
     print(f"largest {made.largest:.2f}, mean {made.mean:.3f} CIEDE2000 to the engine")
     if made.left_out:
         print(f"not in the table: {', '.join(made.left_out)}")
@@ -324,7 +311,7 @@ def _people(options: argparse.Namespace) -> None:
         options.masks.mkdir(parents=True, exist_ok=True)
         for of in MASKS:
             _write_mask(engine, found, of, options.masks / f"{of}.png")
-    _write_json(options.json, {"faces": faces})
+    write_json(options.json, {"faces": faces})
 
 
 def _told_by(face: FaceSeen) -> dict[str, Any]:
@@ -345,40 +332,10 @@ def _write_mask(engine: Engine, people: People, of: Feature, file: Path) -> None
     with suppress(PlaceError):
         part = part_of(people, engine.sight(), of, None, assets.keep, "part")
         codes = Engine(engine.photo, assets=assets).mask_codes(Mask(parts=(part,)), 8)
-    _write_bytes(file, grey_file(codes, "png"))
+    write_bytes(file, grey_file(codes, "png"))
 
 
 def _measure(options: argparse.Namespace) -> None:
     before, after = read_photo(options.before), read_photo(options.after)
     inside = read_photo(options.mask).codes[..., 1] > 0 if options.mask else None
-    _write_json(options.json, asdict(compare(before, after, inside)))
-
-
-def _read_bytes(path: Path) -> bytes:
-    try:
-        return path.read_bytes()
-    except OSError as error:
-        raise PhotoError(f"cannot read {path}: {error.strerror}") from error
-
-
-def _write_json(target: str, document: dict[str, Any]) -> None:
-    text = json.dumps(document, indent=1) + "\n"
-    if target == "-":
-        sys.stdout.write(text)
-    else:
-        _write_text(Path(target), text)
-
-
-def _write_text(path: Path, text: str) -> None:
-    _write_bytes(path, text.encode())
-
-
-def _write_bytes(path: Path, data: bytes) -> None:
-    try:
-        path.write_bytes(data)
-    except OSError as error:
-        raise PhotoError(f"cannot write {path}: {error.strerror}") from error
-
-
-if __name__ == "__main__":
-    sys.exit(main())
+    write_json(options.json, asdict(compare(before, after, inside)))

@@ -1,0 +1,1 @@
+"""Series of like photos: what is masked on one, found again on the others."""

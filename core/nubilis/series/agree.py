@@ -1,0 +1,180 @@
+"""One colour that several photos of a shoot should share: where it is in each of them.
+
+Photos of one series are followed from the clicked one on. In others, and where it was lost, what resembles
+it most is taken: of about its colour, whatever light falls on it there, as even as it is, and enough of it.
+The skin of a face is looked for on faces.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import cv2
+import numpy as np
+
+from nubilis.arrays import Floats
+from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
+from nubilis.colour.difference import ciede2000
+from nubilis.people.people import People
+from nubilis.people.places import alike, lit_skins, same_skin
+from nubilis.photo.pyramid import pixel_at
+from nubilis.recipe.model import LinearRgb, Place
+from nubilis.series.frame import Frame
+from nubilis.series.motion import Motion, motion_between
+
+LIGHT = 0.3  # weight of lightness: the same thing stands in more light here and less there
+FARTHEST = 10.0  # CIELAB, lightness so weighed: farther colours are of something else
+OTHER_SKIN = 20.0  # CIEDE2000, as light as each other
+STEP = 3.0  # CIELAB: colours so far apart may be of one surface
+UNEVEN = 0.7  # weight of a difference in evenness
+LARGE = 3.0  # CIELAB, what ten times the area is worth
+AROUND = 5  # pixels that are averaged
+SMALLEST = 12  # pixels
+NEAR = 20  # pixels that what was lost is looked for around where it should be
+AS_BEFORE = 0.12  # distance of signs, up to which it was not lost
+FRAMES_KEPT, MOTIONS_KEPT = 4, 4
+
+
+@dataclass(frozen=True, eq=False)
+class Surface:
+    """A frame in the terms in which surfaces are told apart. lab: (3, h, w) CIELAB D50, averaged; even:
+    (h, w), how much it varies around each place."""
+
+    lab: Floats
+    even: Floats
+
+    @staticmethod
+    def of(frame: Frame) -> "Surface":
+        lab = lab_planes(frame.rgb)
+        size = (AROUND, AROUND)
+        mean = np.stack([cv2.blur(p, size) for p in lab])
+        square = cv2.blur((lab**2).sum(axis=0), size) - (mean**2).sum(axis=0)
+        return Surface(mean, np.sqrt(np.maximum(square, 0.0)).astype(np.float32))
+
+
+class Sought:
+    """What was clicked. frame_of, people_of: of the i-th photo; people: None where nobody is looked for."""
+
+    def __init__(
+        self,
+        count: int,
+        frame_of: Callable[[int], Frame],
+        people_of: Callable[[int], People | None],
+        clicked: int,
+        at: Place,
+    ) -> None:
+        self._count, self._clicked, self._at = count, clicked, at
+        self._frame = lru_cache(FRAMES_KEPT)(frame_of)
+        self._people_of = people_of
+        frame = self._frame(clicked)
+        x, y = pixel_at(at, frame.shape)
+        own = Surface.of(frame)
+        self._lab, self._even, self._signs = own.lab[:, y, x], own.even[y, x], frame.signs[y, x]
+
+    def places(self) -> Iterator[tuple[int, Place | None]]:
+        """Photos and where it is in them; the clicked one first, then those before it, then those after."""
+        yield self._clicked, self._at
+        for way in (range(self._clicked - 1, -1, -1), range(self._clicked + 1, self._count)):
+            last: Place | None = self._at
+            earlier = self._clicked
+            for i in way:
+                last = self._followed(i, earlier, last) or self._looked_for(i)
+                earlier = i
+                yield i, last
+
+    def _followed(self, i: int, earlier: int, last: Place | None) -> Place | None:
+        """On a photo of the same series, from where it was on its neighbour."""
+        motion = last and motion_between(self._frame(i), self._frame(earlier))
+        if not motion or last is None:
+            return None
+        frame = self._frame(i)
+        edge = frame.view.long_edge
+        was = last[0] * edge - 0.5, last[1] * edge - 0.5
+        there = motion.carried(was)
+        if there is None or self._off_at(frame, there) > AS_BEFORE:
+            there = self._around(frame, there or _pushed(was, motion))
+        return there and ((there[0] + 0.5) / edge, (there[1] + 0.5) / edge)
+
+    def _off_at(self, frame: Frame, at: tuple[float, float]) -> float:
+        x, y = round(at[0]), round(at[1])
+        return float(np.linalg.norm(frame.signs[y, x] - self._signs))
+
+    def _around(self, frame: Frame, at: tuple[float, float]) -> tuple[float, float] | None:
+        h, w = frame.shape
+        x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
+        left, top = max(x - NEAR, 0), max(y - NEAR, 0)
+        off = frame.signs[top : y + NEAR + 1, left : x + NEAR + 1] - self._signs
+        size = np.linalg.norm(off, axis=2)
+        row, column = np.unravel_index(int(size.argmin()), size.shape)
+        found = float(left + column), float(top + row)
+        return found if size[row, column] < AS_BEFORE else None
+
+    def _looked_for(self, i: int) -> Place | None:
+        if self._skin is not None:
+            people = self._people_of(i)
+            if people and people.faces:
+                return _nearest_skin(people, self._frame(i), self._skin)
+        return self._resembling(self._frame(i))
+
+    @cached_property
+    def _skin(self) -> LinearRgb | None:
+        """Of the face that was clicked, where it is best lit."""
+        people = self._people_of(self._clicked)
+        frame = self._frame(self._clicked)
+        on = people and same_skin(people, frame.rgb, self._at)
+        if not people or not on:
+            return None
+        lit = (s.rgb for s in lit_skins(people, frame.rgb) if s.who == on.who)
+        return next(lit, None)
+
+    def _resembling(self, frame: Frame) -> Place | None:
+        surface = Surface.of(frame)
+        weigh = np.array([LIGHT, 1.0, 1.0], dtype=np.float32)[:, None, None]
+        away = np.linalg.norm((surface.lab - self._lab[:, None, None]) * weigh, axis=0)
+        off = away + UNEVEN * np.abs(surface.even - self._even)
+        places = (_best_of(off, away, float(level)) for level in off.min() + STEP * np.arange(1, 4))
+        found = min((p for p in places if p), default=None)
+        if found is None:
+            return None
+        edge = frame.view.long_edge
+        return (found[1] + 0.5) / edge, (found[2] + 0.5) / edge
+
+
+def _best_of(off: Floats, away: Floats, level: float) -> tuple[float, int, int] | None:
+    """The best surface of about the colour: its price and its middle; None when all are too small or
+    too far."""
+    like = (off < level).astype(np.uint8)
+    count, pieces, figures, _ = cv2.connectedComponentsWithStats(like)
+    best = None
+    for piece in range(1, count):
+        area = int(figures[piece, cv2.CC_STAT_AREA])
+        if area < SMALLEST:
+            continue
+        here = pieces == piece
+        price = float(off[here].mean()) - LARGE * float(np.log10(area))
+        if best is None or price < best[0]:
+            deep = cv2.distanceTransform(here.astype(np.uint8), cv2.DIST_L2, 3)
+            y, x = np.unravel_index(int(deep.argmax()), deep.shape)
+            if away[y, x] < FARTHEST:
+                best = price, int(x), int(y)
+    return best
+
+
+def _pushed(at: tuple[float, float], motion: Motion) -> tuple[float, float]:
+    """Where a place is likely to be now, though it is not seen."""
+    h, w = motion.sure.shape
+    x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
+    step = motion.forth[y, x]
+    return float(at[0] + step[0]), float(at[1] + step[1])
+
+
+def _nearest_skin(people: People, frame: Frame, skin: LinearRgb) -> Place | None:
+    lit = lit_skins(people, frame.rgb)
+    near = min(lit, key=lambda s: alike(skin, s.rgb), default=None)
+    return near.at if near and alike(skin, near.rgb) < OTHER_SKIN else None
+
+
+def apart(rgb: LinearRgb, chosen: LinearRgb) -> tuple[tuple[float, float, float], float]:
+    """A colour in CIELAB D50, and its CIEDE2000 to the chosen one. Of linear Rec. 2020."""
+    lab, other = linear_rgb_to_lab(rgb), linear_rgb_to_lab(chosen)
+    return (float(lab[0]), float(lab[1]), float(lab[2])), ciede2000(lab, other)
