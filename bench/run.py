@@ -12,6 +12,7 @@ from bench import (
     objects,
     people,
     remedies,
+    series,
     shaping,
     speed,
 )
@@ -23,6 +24,7 @@ PARTS = {
     "remedies": remedies.report,
     "shaping": shaping.report,
     "people": people.report,
+    "series": series.report,
     "speed": speed.report,
     "masks": masks.report,
     "objects": objects.report,

@@ -32,7 +32,7 @@ ALLOWED = {
     "find": {
         "cast", "colour", "engine", "mask", "people", "photo", "proof", "recipe", "remedy", "settle",
     },
-    "series": {"colour", "engine", "mask", "people", "photo", "recipe"},
+    "series": {"colour", "engine", "mask", "people", "photo", "recipe", "remedy"},
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
     "cli": {
         "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning", "proof",

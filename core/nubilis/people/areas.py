@@ -88,14 +88,20 @@ def area_of(people: People, sight: Sight, of: Feature, who: int | None) -> Area:
     return Area(plane, view)
 
 
-def person_at(people: People, at: Place) -> int | None:
-    """Who is at a place, from the left, from 1: whose face it lies in, else whose body."""
+def face_at(people: People, at: Place) -> int | None:
+    """Whose face a place lies in, from the left, from 1."""
     for i, face in enumerate(people.faces):
         x0, y0, x1, y1 = face.box
         if x0 <= at[0] <= x1 and y0 <= at[1] <= y1:
             return i + 1
-    if not people.faces:
-        return None
+    return None
+
+
+def person_at(people: People, at: Place) -> int | None:
+    """Who is at a place, from the left, from 1: whose face it lies in, else whose body."""
+    face = face_at(people, at)
+    if face or not people.faces:
+        return face
     x, y = pixel_at(at, people.likely.shape[1:])
     there = people.likely[:, y, x]
     return int(there.argmax()) + 1 if there.max() > SOMEBODY else None

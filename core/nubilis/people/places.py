@@ -42,6 +42,25 @@ def same_skin(people: People, rgb: Floats, at: Place) -> SamePlaces | None:
     return None
 
 
+Cell = tuple[int, int]
+
+
+def cell_at(people: People, rgb: Floats, at: Place) -> tuple[int, Cell] | None:
+    """On which face a place lies, from the left, from 1, and where on any face that is. rgb: the whole photo
+    (3, h, w), linear Rec. 2020."""
+    for who, face in enumerate(people.faces, 1):
+        cell = _cell_at(face, unwrapped(rgb, face.points), at)
+        if cell is not None:
+            return who, cell
+    return None
+
+
+def place_of_cell(face: Face, rgb: Floats, cell: Cell) -> Place | None:
+    """The same place of another face, or where that one is best lit when it is not seen."""
+    seen = unwrapped(rgb, face.points)
+    return seen.place(cell) if seen.ok[cell] else _best_lit(seen)
+
+
 @dataclass(frozen=True)
 class LitSkin:
     """The best lit place of a face, fractions of the long edge, and the colour there, linear Rec. 2020."""
@@ -71,7 +90,7 @@ def alike(one: LinearRgb, two: LinearRgb) -> float:
     return as_light_apart(linear_rgb_to_lab(one), linear_rgb_to_lab(two))
 
 
-def _cell_at(face: Face, seen: Unwrapped, at: Place) -> tuple[int, int] | None:
+def _cell_at(face: Face, seen: Unwrapped, at: Place) -> Cell | None:
     off = np.hypot(*(seen.at[..., i] + 0.5 - at[i] * seen.edge for i in (0, 1)))
     off = np.where(seen.ok, off, np.inf)
     row, column = np.unravel_index(int(off.argmin()), off.shape)

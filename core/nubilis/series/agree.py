@@ -5,6 +5,7 @@ it most is taken: of about its colour, whatever light falls on it there, as even
 The skin of a face is looked for on faces.
 """
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
@@ -16,7 +17,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes, linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.people.people import People
-from nubilis.people.places import alike, lit_skins, same_skin
+from nubilis.people.places import Cell, alike, cell_at, lit_skins, place_of_cell
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.model import LinearRgb, Place
 from nubilis.series.frame import Frame
@@ -78,22 +79,42 @@ class Sought:
             last: Place | None = self._at
             earlier = self._clicked
             for i in way:
-                last = self._followed(i, earlier, last) or self._looked_for(i)
-                earlier = i
+                motion = last and motion_between(self._frame(i), self._frame(earlier))
+                last, earlier = self._place(i, last, motion or None), i
                 yield i, last
 
-    def _followed(self, i: int, earlier: int, last: Place | None) -> Place | None:
-        """On a photo of the same series, from where it was on its neighbour."""
-        motion = last and motion_between(self._frame(i), self._frame(earlier))
-        if not motion or last is None:
-            return None
+    def _place(self, i: int, last: Place | None, motion: Motion | None) -> Place | None:
+        """last, motion: where it was on the neighbour, if that is of the same series."""
         frame = self._frame(i)
-        edge = frame.view.long_edge
-        was = last[0] * edge - 0.5, last[1] * edge - 0.5
+        if self._skin is not None:
+            people = self._people_of(i)
+            if people and people.faces:
+                near = _there(last, motion) if motion and last else None
+                return self._on_a_face(people, frame, near)
+        followed = self._followed(frame, last, motion) if motion and last else None
+        return followed or self._resembling(frame)
+
+    def _on_a_face(self, people: People, frame: Frame, near: Place | None) -> Place | None:
+        """On the face that it was on, where the series shows it; else on one of about that skin."""
+        assert self._skin is not None
+        cell, skin = self._skin
+        if near:
+            face = min(people.faces, key=lambda f: math.dist(f.middle, near))
+            if math.dist(face.middle, near) < face.size:
+                return place_of_cell(face, frame.rgb, cell)
+        lit = lit_skins(people, frame.rgb)
+        one = min(lit, key=lambda s: alike(skin, s.rgb), default=None)
+        if one is None or alike(skin, one.rgb) > OTHER_SKIN:
+            return None
+        return place_of_cell(people.faces[one.who - 1], frame.rgb, cell)
+
+    def _followed(self, frame: Frame, last: Place, motion: Motion) -> Place | None:
+        """On a photo of the same series, from where it was on its neighbour."""
+        was = _pixel(last, frame.view.long_edge)
         there = motion.carried(was)
         if there is None or self._off_at(frame, there) > AS_BEFORE:
             there = self._around(frame, there or _pushed(was, motion))
-        return there and ((there[0] + 0.5) / edge, (there[1] + 0.5) / edge)
+        return there and _as_place(there, frame.view.long_edge)
 
     def _off_at(self, frame: Frame, at: tuple[float, float]) -> float:
         x, y = round(at[0]), round(at[1])
@@ -109,23 +130,17 @@ class Sought:
         found = float(left + column), float(top + row)
         return found if size[row, column] < AS_BEFORE else None
 
-    def _looked_for(self, i: int) -> Place | None:
-        if self._skin is not None:
-            people = self._people_of(i)
-            if people and people.faces:
-                return _nearest_skin(people, self._frame(i), self._skin)
-        return self._resembling(self._frame(i))
-
     @cached_property
-    def _skin(self) -> LinearRgb | None:
-        """Of the face that was clicked, where it is best lit."""
+    def _skin(self) -> tuple[Cell, LinearRgb] | None:
+        """Where on a face was clicked, and its skin where it is best lit."""
         people = self._people_of(self._clicked)
-        frame = self._frame(self._clicked)
-        on = people and same_skin(people, frame.rgb, self._at)
+        rgb = self._frame(self._clicked).rgb
+        on = people and cell_at(people, rgb, self._at)
         if not people or not on:
             return None
-        lit = (s.rgb for s in lit_skins(people, frame.rgb) if s.who == on.who)
-        return next(lit, None)
+        who, cell = on
+        lit = (s.rgb for s in lit_skins(people, rgb) if s.who == who)
+        return next(((cell, skin) for skin in lit), None)
 
     def _resembling(self, frame: Frame) -> Place | None:
         surface = Surface.of(frame)
@@ -136,8 +151,7 @@ class Sought:
         found = min((p for p in places if p), default=None)
         if found is None:
             return None
-        edge = frame.view.long_edge
-        return (found[1] + 0.5) / edge, (found[2] + 0.5) / edge
+        return _as_place((found[1], found[2]), frame.view.long_edge)
 
 
 def _best_of(off: Floats, away: Floats, level: float) -> tuple[float, int, int] | None:
@@ -168,10 +182,17 @@ def _pushed(at: tuple[float, float], motion: Motion) -> tuple[float, float]:
     return float(at[0] + step[0]), float(at[1] + step[1])
 
 
-def _nearest_skin(people: People, frame: Frame, skin: LinearRgb) -> Place | None:
-    lit = lit_skins(people, frame.rgb)
-    near = min(lit, key=lambda s: alike(skin, s.rgb), default=None)
-    return near.at if near and alike(skin, near.rgb) < OTHER_SKIN else None
+def _there(last: Place, motion: Motion) -> Place:
+    edge = max(motion.sure.shape)
+    return _as_place(_pushed(_pixel(last, edge), motion), edge)
+
+
+def _pixel(at: Place, edge: int) -> tuple[float, float]:
+    return at[0] * edge - 0.5, at[1] * edge - 0.5
+
+
+def _as_place(at: tuple[float, float], edge: int) -> Place:
+    return (at[0] + 0.5) / edge, (at[1] + 0.5) / edge
 
 
 def apart(rgb: LinearRgb, chosen: LinearRgb) -> tuple[tuple[float, float, float], float]:

@@ -73,11 +73,12 @@ class Series:
             return None
         return there
 
-    def _changed(self, was: tuple[float, float], key: int, now: tuple[float, float], i: int) -> float:
-        """How far what a place is known by differs: what is hidden slowly is dragged along by what hides it."""
-        one, two = (
-            self.frame(j).signs[round(y), round(x)] for j, (x, y) in ((key, was), (i, now))
-        )
+    def _changed(
+        self, was: tuple[float, float], key: int, now: tuple[float, float], i: int
+    ) -> float:
+        """How far what a place is known by differs: what is slowly hidden is dragged along by what hides
+        it."""
+        one, two = (self.frame(j).signs[round(y), round(x)] for j, (x, y) in ((key, was), (i, now)))
         return float(np.linalg.norm(one - two))
 
     def follow(self, keys: Mapping[int, Floats], loose: bool | None = None) -> list[Followed]:
