@@ -1,5 +1,6 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
+from batches.api import router as batches
 from django.http import Http404, HttpRequest, HttpResponse
 from jobs.api import router as jobs
 from looks.api import router as looks
@@ -14,6 +15,7 @@ from keys.api import router as keys
 from nubilis.errors import NubilisError
 from references.api import router as references
 from shoots.api import router as shoots
+from studio.http.agreeing import router as agreeing
 from studio.http.colours import router as colours
 from studio.http.copies import router as copies
 from studio.http.findings import router as findings
@@ -33,6 +35,7 @@ api.add_router("", shoots)
 api.add_router("", studio)
 api.add_router("", pictures)
 api.add_router("", copies)
+api.add_router("", agreeing)
 api.add_router("", findings)
 api.add_router("", masks)
 api.add_router("", past)
@@ -43,6 +46,7 @@ api.add_router("", scopes)
 api.add_router("", shaping)
 api.add_router("", colours)
 api.add_router("", delivery)
+api.add_router("", batches)
 api.add_router("", jobs)
 api.add_router("", references)
 api.add_router("", keys)

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "shoots",
     "studio",
     "delivery",
+    "batches",
     "jobs",
     "references",
     "keys",

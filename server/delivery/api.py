@@ -1,27 +1,41 @@
 """Full-size files out."""
 
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
-from django.http import FileResponse
+from django.http import FileResponse, StreamingHttpResponse
 from jobs.api import JobOut, job_out
+from jobs.services.start import own_job
 from ninja import Router, Schema
+from pydantic import Field
 
 from config.errors import Missing
 from config.requests import Request
 from delivery.models import Delivery
-from delivery.services.deliver import delivery_path, start_delivery
+from delivery.services.deliver import (
+    delivery_path,
+    files_of,
+    start_delivering,
+    start_delivery,
+    zipped,
+)
 from nubilis.photo.write import MEDIA_TYPE
-from shoots.services.find import own_photo
+from shoots.services.find import own_photo, own_photos, own_shoot
 
 router = Router(tags=["delivery"])
+Format = Literal["jpeg", "png", "png16", "tiff", "tiff16"]
 
 
 class DeliverIn(Schema):
     """revision: the one that was looked at."""
 
     revision: int
-    file_format: Literal["jpeg", "png", "png16", "tiff", "tiff16"]
+    file_format: Format
+
+
+class DeliverSetIn(Schema):
+    photos: Annotated[list[int], Field(min_length=1, max_length=2000)]
+    file_format: Format
 
 
 class DeliveryOut(Schema):
@@ -39,6 +53,26 @@ def make(request: Request, photo_id: int, payload: DeliverIn) -> JobOut:
     photo = own_photo(request.user, photo_id)
     job = start_delivery(request.user, photo, payload.revision, payload.file_format)
     return job_out(job)
+
+
+@router.post("/shoots/{shoot_id}/deliveries", response=JobOut)
+def make_set(request: Request, shoot_id: int, payload: DeliverSetIn) -> JobOut:
+    """Begin to make the files of some photos, each as it is saved."""
+    shoot = own_shoot(request.user, shoot_id)
+    photos = own_photos(request.user, shoot_id, payload.photos)
+    return job_out(start_delivering(request.user, shoot, photos, payload.file_format))
+
+
+@router.get("/jobs/{uuid:job_id}/files.zip")
+def download_set(request: Request, job_id: UUID) -> StreamingHttpResponse:
+    """All files of a set in one."""
+    job = own_job(request.user, job_id)
+    files = files_of(job)
+    if not files:
+        raise Missing
+    response = StreamingHttpResponse(zipped(files), content_type="application/zip")
+    response.headers["Content-Disposition"] = 'attachment; filename="delivered.zip"'
+    return response
 
 
 @router.get("/deliveries/{delivery_id}/about", response=DeliveryOut)

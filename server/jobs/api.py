@@ -14,7 +14,8 @@ router = Router(tags=["jobs"])
 
 class JobOut(Schema):
     """done, total: of the photos that it goes through, in the order of `photos`; share: of the whole, 0..1;
-    troubles: with single photos; error: why it failed; delivery: what came of one."""
+    troubles: with single photos; error: why it failed; delivery: what came of one;
+    files: how many files a set came to; batch: whose proposals it makes."""
 
     id: UUID
     kind: str
@@ -28,6 +29,8 @@ class JobOut(Schema):
     error: str
     cancelled: bool
     delivery: UUID | None
+    files: int
+    batch: UUID | None
 
 
 def job_out(job: Job) -> JobOut:
@@ -45,6 +48,8 @@ def job_out(job: Job) -> JobOut:
         error=job.error,
         cancelled=job.cancelled,
         delivery=result.get("delivery"),
+        files=len(result.get("deliveries", ())),
+        batch=job.arguments.get("batch"),
     )
 
 

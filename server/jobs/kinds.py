@@ -3,11 +3,21 @@
 from collections.abc import Callable
 from typing import Any
 
-from delivery.services.deliver import deliver
+from batches.services.propose import treat
+
+from delivery.services.deliver import deliver, deliver_set
 from jobs.models import Job
 from jobs.progress import Progress
+from studio.services.agreeing import agree
 from studio.services.whole_shoot import look_at_shoot, prove_shoot
 
 Work = Callable[[Job, Progress], dict[str, Any]]
 
-KINDS: dict[str, Work] = {"deliver": deliver, "look": look_at_shoot, "prove": prove_shoot}
+KINDS: dict[str, Work] = {
+    "agree": agree,
+    "deliver": deliver,
+    "deliver-set": deliver_set,
+    "look": look_at_shoot,
+    "prove": prove_shoot,
+    "treat": treat,
+}

@@ -34,6 +34,14 @@ class Progress:
             self._troubles.append(trouble)
         self._enter()
 
+    def reach(self, share: float) -> None:
+        """The share done of the whole, of work that does not go through its photos one by one. Raises
+        Cancelled."""
+        whole = min(max(share, 0.0), 1.0) * self._total
+        self._done, self._share = int(whole), whole - int(whole)
+        if time.monotonic() >= self._next:
+            self._enter()
+
     def _enter(self) -> None:
         whole = min((self._done + self._share) / self._total, 1.0)
         row = Job.objects.filter(id=self._id)

@@ -1,19 +1,22 @@
 """Shoots and their photos: list, make, add files, remove."""
 
+from datetime import datetime
 from pathlib import Path
+from typing import Annotated
 
 from django.conf import settings
-from django.db.models import Count
+from django.db.models import Count, Q
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from config.errors import Missing, Refused
+from config.errors import Refused
 from config.requests import Request
 from shoots.models import Photo, Shoot
+from shoots.services import bin as photo_bin
 from shoots.services.add_photo import add_photo
-from shoots.services.find import own_photo, own_shoot
-from shoots.services.remove_photo import remove_photo
+from shoots.services.find import own_photos, own_shoot
+from shoots.services.refusals import noting_refusals
 
 router = Router(tags=["shoots"])
 
@@ -43,12 +46,39 @@ class PhotoOut(Schema):
     notes: list[str]
     size_bytes: int
     revision: int
+    shot: datetime | None
 
 
 class ShootWithPhotos(Schema):
     id: int
     name: str
     photos: list[PhotoOut]
+
+
+class PhotosIn(Schema):
+    """photos: ids of some of a shoot's."""
+
+    photos: Annotated[list[int], Field(min_length=1, max_length=2000)]
+
+
+class MoveIn(PhotosIn):
+    """to: the id of another shoot."""
+
+    to: int
+
+
+class BinnedOut(Schema):
+    """gone: when it goes for good."""
+
+    photo: PhotoOut
+    removed: datetime
+    gone: datetime
+
+
+class RefusalOut(Schema):
+    file_name: str
+    reason: str
+    made: datetime
 
 
 class Added(Schema):
@@ -60,9 +90,10 @@ class Added(Schema):
 
 @router.get("/shoots", response=list[ShootOut])
 def shoots(request: Request) -> list[ShootOut]:
+    there = Q(photos__id__isnull=False, photos__removed=None)
     rows = (
         Shoot.objects.filter(owner=request.user)
-        .annotate(count=Count("photos"))
+        .annotate(count=Count("photos", filter=there))
         .order_by("-made", "-id")
     )
     return [ShootOut(id=s.id, name=s.name, photos=s.count) for s in rows]
@@ -82,24 +113,74 @@ def shoot(request: Request, shoot_id: int) -> ShootWithPhotos:
     )
 
 
+@router.put("/shoots/{shoot_id}", response=ShootOut)
+def rename(request: Request, shoot_id: int, payload: ShootIn) -> ShootOut:
+    row = own_shoot(request.user, shoot_id)
+    row.name = payload.name.strip() or row.name
+    row.save(update_fields=["name"])
+    return ShootOut(id=row.id, name=row.name, photos=row.photos.count())
+
+
 @router.post("/shoots/{shoot_id}/photos", response=Added)
 def add(request: Request, shoot_id: int, file: File[UploadedFile]) -> Added:
     row = own_shoot(request.user, shoot_id)
-    if (file.size or 0) > settings.PHOTO_MAX_BYTES:
-        raise Refused(
-            f"the file is larger than {settings.PHOTO_MAX_BYTES // 2**20} MB, the limit", 413
-        )
-    path = Path(file.temporary_file_path())  # type: ignore[attr-defined]
-    photo, new = add_photo(row, path, file.name or "photo")
+    name = file.name or "photo"
+    with noting_refusals(row, name):
+        if (file.size or 0) > settings.PHOTO_MAX_BYTES:
+            raise Refused(
+                f"the file is larger than {settings.PHOTO_MAX_BYTES // 2**20} MB, the limit", 413
+            )
+        path = Path(file.temporary_file_path())  # type: ignore[attr-defined]
+        photo, new = add_photo(row, path, name)
     return Added(photo=photo_out(photo), already=not new)
 
 
-@router.delete("/shoots/{shoot_id}/photos/{photo_id}", response={204: None})
-def remove(request: Request, shoot_id: int, photo_id: int) -> tuple[int, None]:
-    row = own_photo(request.user, photo_id)
-    if row.shoot_id != shoot_id:
-        raise Missing
-    remove_photo(row)
+@router.get("/shoots/{shoot_id}/refusals", response=list[RefusalOut])
+def refusals(request: Request, shoot_id: int) -> list[RefusalOut]:
+    """Files that were not taken in, and why; the latest first."""
+    rows = own_shoot(request.user, shoot_id).refusals.all()
+    return [RefusalOut.model_validate(r, from_attributes=True) for r in rows]
+
+
+@router.delete("/shoots/{shoot_id}/refusals", response={204: None})
+def forget_refusals(request: Request, shoot_id: int) -> tuple[int, None]:
+    own_shoot(request.user, shoot_id).refusals.all().delete()
+    return 204, None
+
+
+@router.post("/shoots/{shoot_id}/remove", response={204: None})
+def remove(request: Request, shoot_id: int, payload: PhotosIn) -> tuple[int, None]:
+    """Into the bin."""
+    photo_bin.remove(own_photos(request.user, shoot_id, payload.photos))
+    return 204, None
+
+
+@router.get("/shoots/{shoot_id}/bin", response=list[BinnedOut])
+def in_bin(request: Request, shoot_id: int) -> list[BinnedOut]:
+    rows = photo_bin.in_bin(own_shoot(request.user, shoot_id))
+    return [
+        BinnedOut(photo=photo_out(p), removed=p.removed, gone=p.removed + photo_bin.KEPT)
+        for p in rows
+        if p.removed
+    ]
+
+
+@router.delete("/shoots/{shoot_id}/bin", response={204: None})
+def empty_bin(request: Request, shoot_id: int) -> tuple[int, None]:
+    photo_bin.empty(own_shoot(request.user, shoot_id))
+    return 204, None
+
+
+@router.post("/shoots/{shoot_id}/put-back", response=list[PhotoOut])
+def put_back(request: Request, shoot_id: int, payload: PhotosIn) -> list[PhotoOut]:
+    row = own_shoot(request.user, shoot_id)
+    return [photo_out(p) for p in photo_bin.put_back(row, payload.photos)]
+
+
+@router.post("/shoots/{shoot_id}/move", response={204: None})
+def move(request: Request, shoot_id: int, payload: MoveIn) -> tuple[int, None]:
+    photos = own_photos(request.user, shoot_id, payload.photos)
+    photo_bin.move(photos, own_shoot(request.user, payload.to))
     return 204, None
 
 

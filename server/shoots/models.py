@@ -18,11 +18,19 @@ class Shoot(models.Model):
         return self.name
 
 
+class Present(models.Manager["Photo"]):
+    """Photos that are not in the bin."""
+
+    def get_queryset(self) -> models.QuerySet["Photo"]:
+        return super().get_queryset().filter(removed=None)
+
+
 class Photo(models.Model):
     """One photo of a shoot. Its file is stored once by content_hash (SHA-256) and never changed.
 
     revision: the number of its recipe's current revision, 0 while it has none; notes: what reading it
-    found, as sentences.
+    found, as sentences; shot: when its camera says that it was taken; removed: when it was put into the bin;
+    delivered: the revision that was last delivered.
     """
 
     shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="photos")
@@ -39,6 +47,12 @@ class Photo(models.Model):
     notes = models.JSONField(default=list)
     added = models.DateTimeField(auto_now_add=True)
     revision = models.IntegerField(default=0)
+    shot = models.DateTimeField(null=True)
+    removed = models.DateTimeField(null=True)
+    delivered = models.IntegerField(null=True)
+
+    objects = Present()
+    everywhere = models.Manager["Photo"]()
 
     class Meta:
         ordering = ["id"]
@@ -48,6 +62,21 @@ class Photo(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class Refusal(models.Model):
+    """A file that a shoot did not take, and why; kept until somebody has read it."""
+
+    shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="refusals")
+    file_name = models.CharField(max_length=255)
+    reason = models.CharField(max_length=500)
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-made", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.file_name}: {self.reason}"
 
 
 class Stored(models.Model):

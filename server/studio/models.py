@@ -101,6 +101,24 @@ class Kept(models.Model):
             cls._default_manager.update_or_create(photo=photo, defaults=row)
 
 
+class KeptCard(Kept):
+    """What the contact sheet says of a photo: studio.services.cards.Card."""
+
+    document = models.JSONField()
+
+
+class ToCheck(models.Model):
+    """That somebody should look at a treatment that came about without anybody looking; as long as the photo
+    stands at that revision. why: in a few words."""
+
+    photo = models.OneToOneField(Photo, models.CASCADE, related_name="to_check")
+    revision = models.IntegerField()
+    why = models.CharField(max_length=200)
+
+    def __str__(self) -> str:
+        return f"{self.why}: photo {self.photo_id}"
+
+
 class KeptSheet(Kept):
     """The proof of a photo with its small pictures."""
 

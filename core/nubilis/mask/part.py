@@ -45,6 +45,11 @@ class Part(Model):
         rest = {"id": "bare", "join": "add", "on": True, "invert": False, "strength": 1.0}
         return self.model_copy(update=rest)
 
+    @property
+    def has_places(self) -> bool:
+        """Whether it lies where it was drawn, and not where the photo's own colours say."""
+        return self.moved(Move(dx=0.1)) != self
+
     def moved(self, move: Move) -> Self:
         """On another photo of the same things, where they lie elsewhere. Unchanged without places of its
         own."""

@@ -22,6 +22,10 @@ class Picture(Part):
     kind: Literal["picture"] = "picture"
     asset: Asset
 
+    @property
+    def has_places(self) -> bool:
+        return True
+
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         return stretched(given.codes_of(self.asset), view)
 

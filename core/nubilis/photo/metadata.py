@@ -1,12 +1,15 @@
 """What a picture file says about itself: EXIF, XMP, profile. Kept as it came, but for the orientation."""
 
 import re
+import struct
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from PIL import Image, TiffImagePlugin
 
 ORIENTATION = 0x0112
 EXIF_IFD, GPS_IFD, INTEROP_IFD = 0x8769, 0x8825, 0xA005
+TAKEN = 0x9003
 XMP_TAG, IPTC_TAG = 700, 33723
 # In a TIFF the first directory also describes the pixels' storage; these are the ones about the photo.
 DESCRIPTIVE = {
@@ -21,6 +24,17 @@ class Metadata:
 
     exif: bytes | None = field(default=None, repr=False)
     xmp: bytes | None = field(default=None, repr=False)
+
+
+def when_taken(metadata: Metadata) -> datetime | None:
+    """What the camera's clock said, without a time zone; None where it says nothing sensible."""
+    exif = Image.Exif()
+    try:
+        exif.load(metadata.exif or b"")
+        text = exif.get_ifd(EXIF_IFD).get(TAKEN)
+        return datetime.strptime(str(text).strip("\0 "), "%Y:%m:%d %H:%M:%S")
+    except (SyntaxError, ValueError, KeyError, TypeError, OSError, struct.error):
+        return None
 
 
 def read_metadata(image: Image.Image) -> tuple[Metadata, int]:

@@ -133,6 +133,13 @@ class Cast(Model):
         marks = ((i.id, mark_of(i)) for i in items)
         return Link(id=self.shared_id, came=(*marks, (REFINE, mark_of(self.mask.refine))))
 
+    @property
+    def touched_up(self) -> bool:
+        """Whether the mask of a copy was changed since it was brought."""
+        came = dict(self.link.came) if self.link else {}
+        marks = {p.id: mark_of(p) for p in self.mask.parts}
+        return bool(came) and any(came.get(part) != mark for part, mark in marks.items())
+
     def carried_over(self, target: "Cast") -> "Cast":
         """A linked cast of another photo, with this one's mask and remedies except what was touched up
         there."""

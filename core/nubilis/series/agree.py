@@ -53,6 +53,26 @@ class Surface:
         return Surface(mean, np.sqrt(np.maximum(square, 0.0)).astype(np.float32))
 
 
+@dataclass(frozen=True, eq=False)
+class Material:
+    """What is looked for by its looks. lab: CIELAB D50 (3,); even: how much it varies around a place, None
+    where that is not known."""
+
+    lab: Floats
+    even: float | None = None
+
+    def place_in(self, frame: Frame) -> Place | None:
+        """The place of a frame that resembles it most; None where nothing does."""
+        surface = Surface.of(frame)
+        weigh = np.array([LIGHT, 1.0, 1.0], dtype=np.float32)[:, None, None]
+        away = np.linalg.norm((surface.lab - self.lab[:, None, None]) * weigh, axis=0)
+        off = away if self.even is None else away + UNEVEN * np.abs(surface.even - self.even)
+        levels = float(off.min()) + STEP * np.arange(1, 4)
+        places = (_best_of(off, away, float(level)) for level in levels)
+        found = min((p for p in places if p), default=None)
+        return found and _as_place((found[1], found[2]), frame.view.long_edge)
+
+
 class Sought:
     """What was clicked. frame_of, people_of: of the i-th photo; people: None where nobody is looked for."""
 
@@ -70,7 +90,8 @@ class Sought:
         frame = self._frame(clicked)
         x, y = pixel_at(at, frame.shape)
         own = Surface.of(frame)
-        self._lab, self._even, self._signs = own.lab[:, y, x], own.even[y, x], frame.signs[y, x]
+        self._material = Material(own.lab[:, y, x], float(own.even[y, x]))
+        self._signs = frame.signs[y, x]
 
     def places(self) -> Iterator[tuple[int, Place | None]]:
         """Photos and where it is in them; the clicked one first, then those before it, then those after."""
@@ -92,7 +113,7 @@ class Sought:
                 near = _there(last, motion) if motion and last else None
                 return self._on_a_face(people, frame, near)
         followed = self._followed(frame, last, motion) if motion and last else None
-        return followed or self._resembling(frame)
+        return followed or self._material.place_in(frame)
 
     def _on_a_face(self, people: People, frame: Frame, near: Place | None) -> Place | None:
         """On the face that it was on, where the series shows it; else on one of about that skin."""
@@ -141,17 +162,6 @@ class Sought:
         who, cell = on
         lit = (s.rgb for s in lit_skins(people, rgb) if s.who == who)
         return next(((cell, skin) for skin in lit), None)
-
-    def _resembling(self, frame: Frame) -> Place | None:
-        surface = Surface.of(frame)
-        weigh = np.array([LIGHT, 1.0, 1.0], dtype=np.float32)[:, None, None]
-        away = np.linalg.norm((surface.lab - self._lab[:, None, None]) * weigh, axis=0)
-        off = away + UNEVEN * np.abs(surface.even - self._even)
-        places = (_best_of(off, away, float(level)) for level in off.min() + STEP * np.arange(1, 4))
-        found = min((p for p in places if p), default=None)
-        if found is None:
-            return None
-        return _as_place((found[1], found[2]), frame.view.long_edge)
 
 
 def _best_of(off: Floats, away: Floats, level: float) -> tuple[float, int, int] | None:

@@ -19,6 +19,7 @@ from nubilis.photo.pyramid import View
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.recipe.model import Place
+from nubilis.series.again import with_keys_anew
 from nubilis.series.follow import CHECK, Followed, Series
 from nubilis.series.frame import EDGE, Frame, frame_of
 from nubilis.series.motion import Moved, undone
@@ -125,7 +126,7 @@ class Follower:
         base = self._keys[key].base
         there = cast.abroad(base, self._titles[key], places=True)
         pairs = zip(cast.pairs, there.pairs, strict=True)
-        return there.model_copy(
+        brought = there.model_copy(
             update={
                 "mask": cast.mask.model_copy(update={"parts": parts}),
                 "pairs": tuple(self._pair(own, far, key, i) for own, far in pairs),
@@ -135,6 +136,7 @@ class Follower:
                 "remedies": tuple(r.moved(move) for r in cast.remedies),
             }
         )
+        return with_keys_anew(cast, brought)
 
     def _move(self, found: dict[str, Followed], i: int) -> Move:
         if not found:
@@ -187,7 +189,7 @@ def _own(recipe: Recipe, cast: Cast) -> Cast | None:
 def _followed_by(cast: Cast) -> list[str]:
     """What of a mask is followed: pictures one by one, and all that is drawn together."""
     pictures = [p.id for p in cast.mask.parts if isinstance(p, Picture | People)]
-    drawn = any(p.moved(Move(dx=0.1)) != p for p in cast.mask.parts)
+    drawn = any(p.has_places for p in cast.mask.parts if p.id not in pictures)
     return pictures + ([DRAWN] if drawn else [])
 
 

@@ -77,6 +77,15 @@ class ServerCase(TestCase):
         call = getattr(self.client, method)
         return call(f"/api{path}", json.dumps(body), content_type="application/json")
 
+    def throw_away(self, photo: Photo) -> None:
+        """For good."""
+        address = f"/shoots/{photo.shoot_id}"
+        self.assertEqual(
+            self.send("post", f"{address}/remove", {"photos": [photo.id]}).status_code, 204
+        )
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.client.delete(f"/api{address}/bin").status_code, 204)
+
     def refused(self, response: HttpResponse, status: int, reason: str) -> None:
         self.assertEqual(response.status_code, status, response.content[:300])
         detail = json.loads(response.content)["detail"]

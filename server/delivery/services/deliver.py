@@ -1,9 +1,12 @@
 """Make files at full size, and keep those that are still wanted."""
 
+from collections.abc import Callable, Iterator, Sequence
 from datetime import timedelta
+from io import RawIOBase
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
+from zipfile import ZIP_STORED, ZipFile
 
 from django.conf import settings
 from django.db import transaction
@@ -20,11 +23,13 @@ from delivery.models import Delivery
 from nubilis.photo.write import SUFFIX, write_photo
 from nubilis.proof.compare import unchanged_share
 from nubilis.recipe.document import Recipe
-from shoots.models import Photo
+from shoots.models import Photo, Shoot
 from studio.engines import engines
 from studio.services.save_recipe import current
+from studio.services.whole_shoot import through
 
 KEPT = timedelta(days=1)
+CHUNK = 2**20
 RENDERED = 0.7  # share of the work that is done when every pixel is there
 _LOSSLESS_BITS = {"png": 8, "tiff": 8, "png16": 16, "tiff16": 16}
 
@@ -36,26 +41,52 @@ def start_delivery(owner: User, photo: Photo, revision: int, file_format: str) -
     return start(owner, "deliver", photo.shoot, photo, **arguments)
 
 
+def start_delivering(owner: User, shoot: Shoot, photos: Sequence[Photo], file_format: str) -> Job:
+    """Each as it stands when its turn comes."""
+    ids = [p.id for p in photos]
+    return start(owner, "deliver-set", shoot, photos=ids, file_format=file_format)
+
+
 def deliver(job: Job, progress: Progress) -> dict[str, Any]:
     """The job "deliver": render, write and record. Raises Refused, NubilisError."""
     photo = job.photo
     if photo is None:
         raise Missing
-    revision, file_format = job.arguments["revision"], job.arguments["file_format"]
-    recipe = _recipe(photo, revision)
     _forget_old()
+    recipe = _recipe(photo, job.arguments["revision"])
+    row = _delivered(photo, recipe, job.arguments["file_format"], progress.tell)
+    return {"delivery": str(row.id)}
+
+
+def deliver_set(job: Job, progress: Progress) -> dict[str, Any]:
+    """The job "deliver-set": the same for several photos."""
+    _forget_old()
+    made: list[str] = []
+
+    def work(photo: Photo) -> None:
+        recipe = current(photo).recipe
+        row = _delivered(photo, recipe, job.arguments["file_format"], progress.tell)
+        made.append(str(row.id))
+
+    through(job, progress, work)
+    return {"deliveries": made}
+
+
+def _delivered(
+    photo: Photo, recipe: Recipe, file_format: str, tell: Callable[[float], None]
+) -> Delivery:
     row = Delivery(
         id=uuid4(),
         photo=photo,
-        revision=revision,
+        revision=photo.revision,
         file_format=file_format,
         name=f"{Path(photo.file_name).stem[:200]}-nubilis{SUFFIX[file_format]}",
     )
     engine = engines.get(photo)
-    done = engine.deliver(recipe, progress=lambda share: progress.tell(RENDERED * share))
+    done = engine.deliver(recipe, progress=lambda share: tell(RENDERED * share))
     try:
         write_photo(delivery_path(row), done, file_format)
-        progress.tell(0.9)
+        tell(0.9)
         if _LOSSLESS_BITS.get(file_format) == engine.photo.bits:
             row.unchanged = unchanged_share(engine.photo, done)
         row.size_bytes = delivery_path(row).stat().st_size
@@ -63,7 +94,56 @@ def deliver(job: Job, progress: Progress) -> dict[str, Any]:
     except BaseException:
         delivery_path(row).unlink(missing_ok=True)
         raise
-    return {"delivery": str(row.id)}
+    Photo.objects.filter(id=photo.id).update(delivered=row.revision)
+    return row
+
+
+def files_of(job: Job) -> list[tuple[str, Path]]:
+    """What a set came to that is still kept: the files under names of their own, clashes counted up."""
+    ids = (job.result or {}).get("deliveries", [])
+    rows = {str(r.id): r for r in Delivery.objects.filter(id__in=ids)}
+    files: list[tuple[str, Path]] = []
+    taken: set[str] = set()
+    for row in (rows[i] for i in ids if i in rows):
+        name, path = row.name, delivery_path(row)
+        stem, count = Path(name).stem, 2
+        while name in taken:
+            name, count = f"{stem}-{count}{path.suffix}", count + 1
+        if path.is_file():
+            taken.add(name)
+            files.append((name, path))
+    return files
+
+
+def zipped(files: Sequence[tuple[str, Path]]) -> Iterator[bytes]:
+    """A zip of them, piece by piece; pictures are compressed already."""
+    pieces = _Pieces()
+    with ZipFile(pieces, "w", ZIP_STORED) as out:
+        for name, path in files:
+            with path.open("rb") as source, out.open(name, "w", force_zip64=True) as entry:
+                while data := source.read(CHUNK):
+                    entry.write(data)
+                    yield pieces.taken()
+    yield pieces.taken()
+
+
+class _Pieces(RawIOBase):
+    """What was written since it was last taken."""
+
+    def __init__(self) -> None:
+        self._data = bytearray()
+
+    def writable(self) -> bool:
+        return True
+
+    def write(self, data: Any) -> int:
+        self._data += data
+        return len(data)
+
+    def taken(self) -> bytes:
+        data = bytes(self._data)
+        self._data.clear()
+        return data
 
 
 def delivery_path(row: Delivery) -> Path:

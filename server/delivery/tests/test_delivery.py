@@ -88,7 +88,7 @@ class Deliveries(ServerCase):
     def test_files_go_with_their_photo(self) -> None:
         self.make()
         with self.captureOnCommitCallbacks(execute=True):
-            self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{self.row.id}")
+            self.throw_away(self.row)
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
 
     def test_a_photo_that_moves_on_before_its_turn_is_not_delivered(self) -> None:

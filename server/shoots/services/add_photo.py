@@ -2,13 +2,16 @@
 
 import re
 import threading
+from datetime import UTC, datetime
 from pathlib import Path
 
 from django.db import IntegrityError
 
 from nubilis.engine.engine import Engine
+from nubilis.photo.metadata import Metadata, when_taken
 from nubilis.photo.read import read_photo
 from shoots.models import Photo, Shoot, Use
+from shoots.services.bin import put_back
 from shoots.store import content_hash, storing
 from shoots.thumbnails import write_thumbnail
 
@@ -19,10 +22,15 @@ _DECODING = threading.Semaphore(2)
 def add_photo(
     shoot: Shoot, file: Path, file_name: str, title: str = "", caption: str = ""
 ) -> tuple[Photo, bool]:
-    """The photo, and whether it is new to the shoot. Raises PhotoError when it cannot be read."""
+    """The photo, and whether it is new to the shoot; what is in the bin is put back. Raises PhotoError when
+    it cannot be read."""
     content = content_hash(file)
-    there = Photo.objects.filter(shoot=shoot, content_hash=content).first()
+    there = Photo.everywhere.filter(shoot=shoot, content_hash=content).first()
     if there is not None:
+        if there.removed:
+            put_back(shoot, [there.id])
+            there.removed = None
+            return there, True
         return there, False
     with _DECODING:
         decoded = read_photo(file)
@@ -40,6 +48,7 @@ def add_photo(
         bits=decoded.bits,
         profile=decoded.profile.name[:200],
         notes=list(decoded.notes),
+        shot=_shot(decoded.metadata),
     )
     try:
         with storing(file, content) as stored:
@@ -48,6 +57,12 @@ def add_photo(
     except IntegrityError:  # the same file, dropped twice at the same moment
         return Photo.objects.get(shoot=shoot, content_hash=content), False
     return row, True
+
+
+def _shot(metadata: Metadata) -> datetime | None:
+    """Cameras do not say in which time zone; among themselves they agree."""
+    taken = when_taken(metadata)
+    return taken and taken.replace(tzinfo=UTC)
 
 
 def _plain(file_name: str) -> str:

@@ -1,4 +1,4 @@
-"""The demo account with its shoot."""
+"""The demo account with its shoots."""
 
 import json
 from collections.abc import Collection
@@ -21,14 +21,18 @@ FOLDER = settings.ROOT / "demo"
 
 
 def make_demo(only: Collection[str] | None = None, **account: Any) -> Shoot:
-    """only: the photos of these titles, else all; account: further fields of the person's."""
-    document = json.loads((FOLDER / "shoot.json").read_text())
+    """The first of the demo's shoots, which is the newest. only: the photos of these titles, and the shoots
+    that have any of them, else all; account: further fields of the person's."""
+    document = json.loads((FOLDER / "shoots.json").read_text())
     with transaction.atomic():
         user = User.objects.create_user(DEMO_NAME, password=DEMO_PASSWORD, **account)
-        shoot = Shoot.objects.create(owner=user, name=document["name"])
-        for entry in document["photos"]:
-            if only is None or entry["title"] in only:
-                _add(shoot, entry, user)
+        # The newest is the one that opens.
+        for entry in reversed(document["shoots"]):
+            photos = [p for p in entry["photos"] if only is None or p["title"] in only]
+            if photos:
+                shoot = Shoot.objects.create(owner=user, name=entry["name"])
+                for photo in photos:
+                    _add(shoot, photo, user)
         references = read_references((FOLDER / "references.json").read_text())
         keep(user, references, shoot.id)
     return shoot

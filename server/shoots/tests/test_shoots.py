@@ -4,18 +4,22 @@ import errno
 import io
 import json
 import zlib
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import Any
 from unittest import mock
 
 import numpy as np
 from django.conf import settings
 from django.core.management import call_command
 from django.test import override_settings
+from django.utils import timezone
 from PIL import Image
 
 from accounts.models import User
-from config.tests.cases import ServerCase, glowing_wall, png_bytes
+from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
+from shoots.services.bin import empty_old
 from shoots.store import original_path
 
 
@@ -42,11 +46,9 @@ class Shoots(ServerCase):
         mine = self.photo(seed=2)
         self.refused(self.client.get(f"/api/shoots/{theirs.id}"), 404, "not yours")
         self.refused(self.upload(b"x", shoot=theirs), 404, "not yours")
-        for path in (
-            f"/shoots/{theirs.id}/photos/{photo.id}",
-            f"/shoots/{theirs.id}/photos/{mine.id}",
-        ):
-            self.refused(self.client.delete(f"/api{path}"), 404, "not yours")
+        for shoot, one in ((theirs, photo), (theirs, mine), (self.shoot, photo)):
+            answer = self.send("post", f"/shoots/{shoot.id}/remove", {"photos": [one.id]})
+            self.refused(answer, 404, "not yours")
         self.assertEqual(Photo.objects.count(), 2)
 
 
@@ -129,15 +131,98 @@ class Removing(ServerCase):
         second = Shoot.objects.create(owner=self.other, name="Other")
         mine, theirs = self.photo(), self.photo(second)
         path = original_path(mine.content_hash)
-        with self.captureOnCommitCallbacks(execute=True):
-            response = self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{mine.id}")
-        self.assertEqual(response.status_code, 204)
+        self.throw_away(mine)
         self.assertTrue(path.is_file())
         self.client.force_login(self.other)
-        with self.captureOnCommitCallbacks(execute=True):
-            self.client.delete(f"/api/shoots/{second.id}/photos/{theirs.id}")
+        self.throw_away(theirs)
         self.assertFalse(path.exists())
         self.assertEqual(list(Path(settings.THUMBNAILS).iterdir()), [])
+
+
+class Bin(ServerCase):
+    def act(self, verb: str, *photos: Photo, **more: Any) -> Any:
+        body = {"photos": [p.id for p in photos], **more}
+        return self.send("post", f"/shoots/{self.shoot.id}/{verb}", body)
+
+    def listed(self, shoot: Shoot | None = None) -> list[int]:
+        address = f"/api/shoots/{(shoot or self.shoot).id}"
+        return [p["id"] for p in self.client.get(address).json()["photos"]]
+
+    def test_removed_photos_are_nowhere_and_come_back_as_they_were(self) -> None:
+        one, two = self.photo(), self.photo(seed=8)
+        body = {"revision": 0, "recipe": recipe_document()}
+        self.send("put", f"/photos/{one.id}/recipe", body)
+        self.act("remove", one)
+        self.assertEqual(self.listed(), [two.id])
+        self.assertEqual(self.client.get(f"/api/photos/{one.id}").status_code, 404)
+        shoots = self.client.get("/api/shoots").json()
+        self.assertEqual(shoots[0]["photos"], 1)
+        (binned,) = self.client.get(f"/api/shoots/{self.shoot.id}/bin").json()
+        self.assertEqual(binned["photo"]["id"], one.id)
+        self.assertEqual([p["id"] for p in self.act("put-back", one).json()], [one.id])
+        self.assertEqual(self.listed(), [one.id, two.id])
+        self.assertEqual(self.client.get(f"/api/photos/{one.id}/recipe").json()["revision"], 1)
+
+    def test_the_same_file_added_again_comes_out_of_the_bin(self) -> None:
+        one = self.photo()
+        self.act("remove", one)
+        answer = self.upload(png_bytes(glowing_wall())).json()
+        self.assertEqual((answer["photo"]["id"], answer["already"]), (one.id, False))
+        self.assertEqual(self.listed(), [one.id])
+
+    def test_what_has_been_there_for_thirty_days_goes(self) -> None:
+        one, two = self.photo(), self.photo(seed=8)
+        self.act("remove", one, two)
+        Photo.everywhere.filter(id=one.id).update(removed=timezone.now() - timedelta(days=31))
+        with self.captureOnCommitCallbacks(execute=True):
+            empty_old()
+        self.assertEqual(list(Photo.everywhere.all()), [two])
+        self.assertFalse(original_path(one.content_hash).exists())
+
+    def test_photos_move_to_another_shoot_all_or_none(self) -> None:
+        second = Shoot.objects.create(owner=self.person, name="Evening")
+        one, two = self.photo(), self.photo(seed=8)
+        self.assertEqual(self.act("move", one, to=second.id).status_code, 204)
+        self.assertEqual((self.listed(), self.listed(second)), ([two.id], [one.id]))
+        again = self.photo()
+        self.refused(self.act("move", again, two, to=second.id), 409, "there already")
+        self.assertEqual(self.listed(), [two.id, again.id])
+
+    def test_other_people_s_photos_and_shoots_are_not_there(self) -> None:
+        theirs = Shoot.objects.create(owner=self.other, name="Theirs")
+        mine, foreign = self.photo(), self.photo(theirs, seed=8)
+        for verb in ("remove", "move"):
+            self.assertEqual(self.act(verb, mine, foreign, to=self.shoot.id).status_code, 404)
+        self.assertEqual(self.act("move", mine, to=theirs.id).status_code, 404)
+        self.assertEqual(self.act("put-back", foreign).json(), [])
+        self.assertEqual(self.client.get(f"/api/shoots/{theirs.id}/bin").status_code, 404)
+        self.assertEqual(self.client.delete(f"/api/shoots/{theirs.id}/bin").status_code, 404)
+        self.assertEqual(self.listed(), [mine.id])
+
+    def test_refusals_can_be_read_later(self) -> None:
+        self.upload(b"no picture at all", "poster.png")
+        address = f"/api/shoots/{self.shoot.id}/refusals"
+        (told,) = self.client.get(address).json()
+        self.assertEqual(told["file_name"], "poster.png")
+        self.assertTrue(told["reason"])
+        # Taken after all, it is none any more.
+        self.upload(png_bytes(glowing_wall()), "poster.png")
+        self.assertEqual(self.client.get(address).json(), [])
+        self.upload(b"no picture", "other.png")
+        self.assertEqual(self.client.delete(address).status_code, 204)
+        self.assertEqual(self.client.get(address).json(), [])
+
+    def test_a_shoot_can_be_renamed(self) -> None:
+        answer = self.send("put", f"/shoots/{self.shoot.id}", {"name": " Dress rehearsal "})
+        self.assertEqual(answer.json()["name"], "Dress rehearsal")
+
+    def test_the_camera_s_clock_is_read(self) -> None:
+        exif = Image.Exif()
+        exif.get_ifd(0x8769)[0x9003] = "2026:04:12 19:30:05"
+        out = io.BytesIO()
+        Image.fromarray(glowing_wall()).save(out, "JPEG", exif=exif.tobytes())
+        self.upload(out.getvalue(), "evening.jpg")
+        self.assertEqual(Photo.objects.get().shot, datetime(2026, 4, 12, 19, 30, 5, tzinfo=UTC))
 
 
 class Demo(ServerCase):
@@ -145,7 +230,9 @@ class Demo(ServerCase):
         for _ in range(2):
             call_command("load_demo", stdout=io.StringIO())
         demo = User.objects.get(username="demo")
-        shoot = Shoot.objects.get(owner=demo)
-        listed = json.loads((settings.ROOT / "demo/shoot.json").read_text())["photos"]
-        self.assertEqual(shoot.photos.count(), len(listed))
-        self.assertTrue(all(p.caption for p in shoot.photos.all()))
+        listed = json.loads((settings.ROOT / "demo/shoots.json").read_text())["shoots"]
+        shoots = list(Shoot.objects.filter(owner=demo))
+        self.assertEqual([s.name for s in shoots], [s["name"] for s in listed])
+        for shoot, entry in zip(shoots, listed, strict=True):
+            self.assertEqual(shoot.photos.count(), len(entry["photos"]))
+            self.assertTrue(all(p.caption for p in shoot.photos.all()))

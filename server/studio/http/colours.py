@@ -14,6 +14,7 @@ from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
 from shoots.services.find import own_photo
 from studio.engines import engines
+from studio.services import memory
 
 router = Router(tags=["studio"])
 _Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -40,6 +41,12 @@ def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
     if payload.key is not None and payload.leave_out:
         return key_without(payload.key, colours)
     return key_with(payload.key, colours, payload.id, payload.spacious)
+
+
+@router.get("/photos/{photo_id}/materials", response=list[memory.KnownMaterial])
+def materials(request: Request, photo_id: int) -> list[memory.KnownMaterial]:
+    """Colours that were sampled in other photos of the shoot, for this one's references."""
+    return memory.materials(own_photo(request.user, photo_id))
 
 
 class NeutralIn(Schema):

@@ -9,7 +9,7 @@ from jobs.api import JobOut, job_out
 from ninja import Router, Schema
 
 from config.errors import one_line
-from config.requests import Request
+from config.requests import Request, numbers_of
 from nubilis.errors import NubilisError
 from nubilis.recipe.document import Cast, Recipe
 from shoots.models import Photo
@@ -51,9 +51,10 @@ def look(request: Request, photo_id: int, payload: LookIn) -> StreamingHttpRespo
 
 
 @router.post("/shoots/{shoot_id}/look", response=JobOut)
-def look_at_all(request: Request, shoot_id: int) -> JobOut:
-    """Begin to look at every photo of a shoot."""
-    return job_out(start_looking(request.user, own_shoot(request.user, shoot_id)))
+def look_at_all(request: Request, shoot_id: int, photos: str = "") -> JobOut:
+    """Begin to look at every photo of a shoot; photos: ids with commas between, for some of them."""
+    shoot = own_shoot(request.user, shoot_id)
+    return job_out(start_looking(request.user, shoot, numbers_of(photos)))
 
 
 class Questions(Schema):

@@ -10,6 +10,7 @@ from shoots.services.find import own_photo, own_shoot
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.engines import engines
 from studio.http.state import RecipeState, StepIn, state_out
+from studio.services import cards as sheet
 from studio.services import dials as dial_figures
 from studio.services import save_recipe as history
 
@@ -70,22 +71,25 @@ def redo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
     )
 
 
-@router.get("/photos/{photo_id}/figures", response=list[dial_figures.Dial])
-def figures(request: Request, photo_id: int) -> list[dial_figures.Dial]:
-    return dial_figures.dials(own_photo(request.user, photo_id))
+@router.get("/photos/{photo_id}/card", response=sheet.Card)
+def card(request: Request, photo_id: int) -> sheet.Card:
+    """What the contact sheet says of a photo, computed if need be."""
+    row = own_photo(request.user, photo_id)
+    dial_figures.dials(row)
+    return sheet.cards([row])[0]
 
 
-class KnownFigures(Schema):
-    photo: int
-    dials: list[dial_figures.Dial]
+@router.get("/shoots/{shoot_id}/cards", response=list[sheet.Card])
+def cards(request: Request, shoot_id: int) -> list[sheet.Card]:
+    """Of every photo of a shoot; what would have to be computed is left to be asked for one by one."""
+    return sheet.cards(list(own_shoot(request.user, shoot_id).photos.all()))
 
 
-@router.get("/shoots/{shoot_id}/figures", response=list[KnownFigures])
-def known_figures(request: Request, shoot_id: int) -> list[KnownFigures]:
-    """Of the photos whose figures are known already; those of the others are asked for one by one."""
-    photos = own_shoot(request.user, shoot_id).photos.all()
-    known = dial_figures.known_dials(photos)
-    return [KnownFigures(photo=photo, dials=dials) for photo, dials in known.items()]
+@router.delete("/photos/{photo_id}/check", response={204: None})
+def looked_over(request: Request, photo_id: int) -> tuple[int, None]:
+    """Somebody has looked at a treatment that came about without anybody looking, and it is right."""
+    sheet.looked_over(own_photo(request.user, photo_id))
+    return 204, None
 
 
 @router.get("/photos/{photo_id}/thumbnail")

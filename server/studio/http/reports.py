@@ -7,7 +7,7 @@ from django.http import HttpResponse
 from jobs.api import JobOut, job_out
 from ninja import Router, Schema
 
-from config.requests import Request
+from config.requests import Request, numbers_of
 from shoots.models import Photo
 from shoots.services.find import own_photo, own_shoot
 from studio.services.paper import as_pdf, treated, unprinted
@@ -44,25 +44,29 @@ def of_photo(request: Request, photo_id: int, form: Form) -> HttpResponse:
 
 
 @router.get("/shoots/{int:shoot_id}/report.{form}")
-def of_shoot(request: Request, shoot_id: int, form: Form) -> HttpResponse:
-    """Of every photo that has a cast."""
+def of_shoot(request: Request, shoot_id: int, form: Form, photos: str = "") -> HttpResponse:
+    """Of every photo that has a cast; photos: ids with commas between, for some of them."""
     shoot = own_shoot(request.user, shoot_id)
-    return _answer(shoot.name, [photo for photo, _ in treated(shoot)], form)
+    some = numbers_of(photos)
+    chosen = [p for p, _ in treated(shoot) if some is None or p.id in some]
+    return _answer(shoot.name, chosen, form)
 
 
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
-def sheets(request: Request, shoot_id: int) -> SheetsOut:
-    """What is still to be made before a shoot's proof sheet comes at once."""
+def sheets(request: Request, shoot_id: int, photos: str = "") -> SheetsOut:
+    """What is still to be made before a shoot's proof sheet, or that of some photos, comes at once."""
     shoot = own_shoot(request.user, shoot_id)
-    known = treated(shoot)
+    some = numbers_of(photos)
+    known = [(p, r) for p, r in treated(shoot) if some is None or p.id in some]
     missing = [NamedOut(id=p.id, title=p.title) for p in unprinted(shoot, known)]
     return SheetsOut(treated=len(known), missing=missing)
 
 
 @router.post("/shoots/{int:shoot_id}/sheets", response=JobOut)
-def make_sheets(request: Request, shoot_id: int) -> JobOut:
+def make_sheets(request: Request, shoot_id: int, photos: str = "") -> JobOut:
     """Begin to make what is missing."""
-    return job_out(start_proving(request.user, own_shoot(request.user, shoot_id)))
+    shoot = own_shoot(request.user, shoot_id)
+    return job_out(start_proving(request.user, shoot, numbers_of(photos)))
 
 
 def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:

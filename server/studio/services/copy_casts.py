@@ -8,7 +8,7 @@ from django.db import transaction
 from accounts.models import User
 from config.errors import Refused
 from nubilis.mask.combine import Lent
-from nubilis.recipe.document import MOST_CASTS, Cast
+from nubilis.recipe.document import MOST_CASTS, Cast, Recipe
 from shoots.models import Photo
 from studio.services.people import found_anew
 from studio.services.save_recipe import current, save_recipe
@@ -29,28 +29,39 @@ def copy_casts(
     place; the copies stay linked. strokes: also those of remedies. Returns how many casts each photo was
     given. Raises Refused (422).
     """
+    carried = copies(photo, wanted, mask_only=mask_only, strokes=strokes)
+    # People are looked for before anything is locked.
+    there = {other: [found_anew(c, other) for c in carried] for other in to}
+    with transaction.atomic():
+        for other in to:
+            save_recipe(other, current(other).revision, laid(there[other], other), author)
+    return len(carried)
+
+
+def copies(
+    photo: Photo, wanted: Sequence[str] | None, *, mask_only: bool, strokes: bool = False
+) -> list[Cast]:
+    """Casts of a photo's saved recipe as they go to others, linked. Raises Refused (422)."""
     recipe = current(photo).recipe
     casts = [c for c in recipe.casts if wanted is None or c.id in wanted]
     if not casts or (wanted is not None and len(casts) < len(set(wanted))):
         raise Refused("There is no such cast; save it first", 422)
     _check_lenders(casts)
-    carried = [
+    return [
         (_bare(c) if mask_only else c.abroad(recipe.base, photo.title, strokes)).model_copy(
             update={"link": c.linked(), "finding": None}
         )
         for c in casts
     ]
-    # People are looked for before anything is locked.
-    there = {other: [found_anew(c, other) for c in carried] for other in to}
-    with transaction.atomic():
-        for other in to:
-            state = current(other)
-            new = _renamed(there[other])
-            if len(state.recipe.casts) + len(new) > MOST_CASTS:
-                raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)
-            added = state.recipe.model_copy(update={"casts": (*state.recipe.casts, *new)})
-            save_recipe(other, state.revision, added, author)
-    return len(carried)
+
+
+def laid(casts: Sequence[Cast], other: Photo) -> Recipe:
+    """Another photo's recipe with casts added that come to it. Raises Refused (422)."""
+    recipe = current(other).recipe
+    new = renamed(casts)
+    if len(recipe.casts) + len(new) > MOST_CASTS:
+        raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)
+    return recipe.model_copy(update={"casts": (*recipe.casts, *new)})
 
 
 def _check_lenders(casts: Sequence[Cast]) -> None:
@@ -61,11 +72,11 @@ def _check_lenders(casts: Sequence[Cast]) -> None:
             raise Refused("Its mask uses that of another cast: copy all casts, to bring both", 422)
 
 
-def _renamed(casts: Sequence[Cast]) -> tuple[Cast, ...]:
+def renamed(casts: Sequence[Cast]) -> tuple[Cast, ...]:
     """Under new ids, which their masks use too."""
     names = {c.id: uuid4().hex[:10] for c in casts}
 
-    def renamed(cast: Cast) -> Cast:
+    def under_new_id(cast: Cast) -> Cast:
         parts = tuple(
             p.model_copy(update={"cast": names[p.cast]}) if isinstance(p, Lent) else p
             for p in cast.mask.parts
@@ -73,7 +84,7 @@ def _renamed(casts: Sequence[Cast]) -> tuple[Cast, ...]:
         mask = cast.mask.model_copy(update={"parts": parts})
         return cast.model_copy(update={"id": names[cast.id], "mask": mask})
 
-    return tuple(renamed(c) for c in casts)
+    return tuple(under_new_id(c) for c in casts)
 
 
 def _bare(cast: Cast) -> Cast:

@@ -3,13 +3,13 @@
 from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 
-from django.db.models import F
 from pydantic import TypeAdapter
 
+from nubilis.find.finding import Told
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
 from studio.engines import engines
-from studio.models import KeptSurvey, Revision
+from studio.models import Revision
 from studio.services.findings import last_survey, open_findings
 from studio.services.save_recipe import current
 
@@ -38,26 +38,22 @@ def dials(photo: Photo) -> list[Dial]:
     return [*_of_casts(photo), *_of_findings(photo)]
 
 
-def known_dials(photos: Iterable[Photo]) -> dict[int, list[Dial]]:
-    """By photo, those that are known without any computation."""
-    photos = list(photos)
-    slow = set(
-        Revision.objects.filter(
-            photo__in=photos, number=F("photo__revision"), figures__isnull=True
-        ).values_list("photo_id", flat=True)
-    )
-    looked = set(KeptSurvey.objects.filter(photo__in=photos).values_list("photo_id", flat=True))
-    bare = {p.id for p in photos if p.revision == 0} - looked
-    return {p.id: [] if p.id in bare else dials(p) for p in photos if p.id not in slow}
-
-
-def _of_findings(photo: Photo) -> list[Dial]:
-    survey = last_survey(photo)
-    findings = open_findings(survey, current(photo).recipe) if survey else []
+def open_dials(findings: Iterable[Told]) -> list[Dial]:
+    """Of what was found and nobody has adopted."""
     return [
         Dial(f"Possible {f.towards} cast", True, f.severity, None, f.cast[1:], None, found=True)
         for f in findings
     ]
+
+
+def kept_dials(row: Revision) -> list[Dial] | None:
+    """Of its casts; None when they are still to be computed."""
+    return None if row.figures is None else _DIALS.validate_python(row.figures)
+
+
+def _of_findings(photo: Photo) -> list[Dial]:
+    survey = last_survey(photo)
+    return open_dials(open_findings(survey, current(photo).recipe)) if survey else []
 
 
 def _of_casts(photo: Photo) -> list[Dial]:

@@ -24,6 +24,7 @@ from shoots.store import keep_asset
 from studio.engines import engines
 from studio.models import KeptSurvey
 from studio.services.looking import Looked, Said, look_in_steps
+from studio.services.memory import known_objects
 from studio.services.save_recipe import current
 
 # Two looks speak of the same when it lies in the same place and goes the same way.
@@ -33,7 +34,8 @@ SAME_PLACE, SAME_WAY = 0.5, 30.0  # overlap of the boxes, over their union; degr
 class Surveyed(BaseModel):
     """findings: also those that only the choices speak of; choices: the answers to the finder's one question;
     close: where they should be looked at closely; said: what it answers to; base: what the photo was settled
-    by; others: how many photos of the shoot lent their palette."""
+    by; others: how many photos of the shoot lent their palette; known: ids of findings that were dismissed on
+    a neighbouring photo, with its title."""
 
     findings: list[Told]
     directions: list[Direction]
@@ -42,6 +44,7 @@ class Surveyed(BaseModel):
     said: Said
     base: Base
     others: int
+    known: dict[str, str] = {}
 
 
 def look(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | Surveyed]:
@@ -54,12 +57,14 @@ def look(photo: Photo, recipe: Recipe, said: Said) -> Iterator[float | Surveyed]
 def last_survey(photo: Photo) -> Surveyed | None:
     """What was last seen; a document of an earlier version of the program counts as none."""
     row = KeptSurvey.objects.filter(photo=photo).first()
-    return _read(row) if row else None
+    return read_survey(row) if row else None
 
 
 def open_findings(survey: Surveyed, recipe: Recipe) -> list[Told]:
-    """Those that the finder holds for likely, and are neither adopted nor dismissed."""
+    """Those that the finder holds for likely, and are neither adopted nor dismissed, here or on a
+    neighbouring photo of the same view."""
     closed = {c.finding for c in recipe.casts} | {d.id for d in recipe.dismissed}
+    closed |= survey.known.keys()
     return [f for f in survey.findings if not f.alternative and f.id not in closed]
 
 
@@ -72,7 +77,7 @@ def with_questions(photos: Iterable[Photo]) -> list[int]:
     """Ids of the photos whose question is open."""
     by_id = {p.id: p for p in photos}
     rows = KeptSurvey.objects.filter(photo__in=by_id).order_by("photo").defer("masks")
-    seen = ((by_id[row.photo_id], _read(row)) for row in rows)
+    seen = ((by_id[row.photo_id], read_survey(row)) for row in rows)
     asking = ((p, s) for p, s in seen if s is not None and s.choices)
     return [p.id for p, s in asking if asks(s, current(p).recipe)]
 
@@ -81,7 +86,7 @@ def adopt(photo: Photo, finding_id: str) -> Cast:
     """The cast that a finding of the last look becomes; its mask is kept with the photo. Raises
     Refused (404), NubilisError."""
     row = KeptSurvey.objects.filter(photo=photo).first()
-    survey = _read(row) if row else None
+    survey = read_survey(row) if row else None
     found = next((f for f in survey.findings if f.id == finding_id), None) if survey else None
     if row is None or found is None:
         raise Refused("That is not among what was last found; please look again", 404)
@@ -89,7 +94,8 @@ def adopt(photo: Photo, finding_id: str) -> Cast:
     return adopted(engines.get(photo), found, mask, adopted_amount(found))
 
 
-def _read(row: KeptSurvey) -> Surveyed | None:
+def read_survey(row: KeptSurvey) -> Surveyed | None:
+    """None for a document of an earlier version of the program."""
     try:
         return Surveyed.model_validate_json(row.document)
     except ValidationError:
@@ -111,6 +117,7 @@ def _kept(photo: Photo, recipe: Recipe, said: Said, seen: Looked) -> Surveyed:
         said=said,
         base=recipe.base,
         others=seen.others,
+        known=known_objects(photo, told),
     )
     masks = {
         t.id: base64.b64encode(mask_file(f)).decode() for t, f in zip(told, found, strict=True)

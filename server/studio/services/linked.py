@@ -45,6 +45,7 @@ def _sharing(photo: Photo, cast: Cast) -> Iterator[tuple[Revision, Recipe]]:
     """The present revisions of other photos in which the cast is shared."""
     rows = Revision.objects.filter(
         photo__shoot=photo.shoot,
+        photo__removed=None,
         number=F("photo__revision"),
         document__contains=f'"{cast.shared_id}"',
     )

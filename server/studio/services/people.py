@@ -66,7 +66,9 @@ def skin_elsewhere(photo: Photo, who: int) -> list[SkinElsewhere]:
     """The nearest skin of each other photo whose people are known, the most alike first. Skins are compared,
     not faces: it may be somebody else's."""
     people_in(photo)
-    rows = KeptPeople.objects.filter(photo__shoot=photo.shoot, state=STATE).select_related("photo")
+    rows = KeptPeople.objects.filter(
+        photo__shoot=photo.shoot, photo__removed=None, state=STATE
+    ).select_related("photo")
     known = {row.photo: TypeAdapter(list[LitSkin]).validate_python(row.skins) for row in rows}
     own = next((s for s in known.get(photo, []) if s.who == who), None)
     if own is None:
@@ -107,7 +109,7 @@ def _anew(part: PeoplePart, photo: Photo) -> PeoplePart | None:
     return made.model_copy(update=told)
 
 
-def _known(photo: Photo) -> People | None:
+def known_people(photo: Photo) -> People | None:
     """Nobody where nobody has looked for people yet."""
     there = KeptPeople.objects.filter(photo=photo, state=STATE).exists()
     return people_in(photo) if there else None
@@ -120,7 +122,7 @@ def _features(photo: Photo, people: People) -> dict[Feature, Floats]:
 
 def known_lips(photo: Photo) -> Floats | None:
     """Where lips are, at the analysis size; None where nobody has looked for people yet."""
-    people = _known(photo)
+    people = known_people(photo)
     return _features(photo, people)["lips"] if people else None
 
 
@@ -128,7 +130,7 @@ def told_of_people(
     photo: Photo, outcome: Outcome
 ) -> tuple[tuple[FeaturesMoved, ...], tuple[SkinOf, ...]]:
     """What a treatment does to lips and eyes, and to the skin of each face, where people are known."""
-    people = _known(photo)
+    people = known_people(photo)
     if people is None or not people.faces:
         return (), ()
     return features_moved(outcome, _features(photo, people)), skin_of_people(outcome, people)

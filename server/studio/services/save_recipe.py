@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from accounts.models import User
-from config.errors import Refused
+from config.errors import Missing, Refused
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
 from shoots.store import use_assets
@@ -63,14 +63,16 @@ _UNTREATED = Recipe().model_dump_json()
 
 
 def _locked(photo: Photo, revision: int) -> Photo:
-    photo = Photo.objects.select_for_update().get(id=photo.id)
-    if photo.revision != revision:
+    row = Photo.objects.select_for_update().filter(id=photo.id).first()
+    if row is None:  # put into the bin meanwhile
+        raise Missing
+    if row.revision != revision:
         raise Refused(
             "This photo was changed elsewhere since; nothing was overwritten",
             409,
-            revision=photo.revision,
+            revision=row.revision,
         )
-    return photo
+    return row
 
 
 def _revision(photo: Photo, number: int) -> Revision | None:

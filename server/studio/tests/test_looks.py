@@ -227,8 +227,8 @@ class TheShoot(LookCase):
     def test_the_sheet_shows_dials_of_what_was_found(self) -> None:
         def dials() -> list[dict[str, Any]]:
             listed: list[dict[str, Any]] = self.client.get(
-                f"/api/photos/{self.row.id}/figures"
-            ).json()
+                f"/api/photos/{self.row.id}/card"
+            ).json()["dials"]
             return listed
 
         self.assertEqual(dials(), [])

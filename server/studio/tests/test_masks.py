@@ -82,7 +82,7 @@ class Masks(ServerCase):
         self.client.post(f"/api/photos/{one.id}/undo", {"revision": 2}, "application/json")
         for photo, there in ((one, True), (two, False)):
             with self.captureOnCommitCallbacks(execute=True):
-                self.client.delete(f"/api/shoots/{self.shoot.id}/photos/{photo.id}")
+                self.throw_away(photo)
             self.assertEqual(path.exists(), there)
 
     def test_what_is_not_one_s_own_is_not_there(self) -> None:

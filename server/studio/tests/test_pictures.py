@@ -102,33 +102,6 @@ class Pictures(ServerCase):
             "colours",
         )
 
-    def test_the_contact_sheet_s_dials_are_kept(self) -> None:
-        address = f"/api/photos/{self.row.id}/figures"
-        self.assertEqual(self.client.get(address).json(), [])
-        self.send(
-            "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
-        )
-        first = self.client.get(address).json()
-        self.assertEqual(first[0]["name"], "Red cast")
-        self.assertLess(first[0]["after"], first[0]["before"])
-        with self.assertNumQueries(
-            5
-        ):  # session, person, photo, revision with its figures, last look
-            self.assertEqual(self.client.get(address).json(), first)
-
-    def test_a_shoot_s_dials_are_told_as_far_as_they_are_known(self) -> None:
-        address = f"/api/shoots/{self.shoot.id}/figures"
-        bare = self.photo(seed=9)
-        self.send(
-            "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
-        )
-        self.assertEqual(self.client.get(address).json(), [{"photo": bare.id, "dials": []}])
-        first = self.client.get(f"/api/photos/{self.row.id}/figures").json()
-        known = {k["photo"]: k["dials"] for k in self.client.get(address).json()}
-        self.assertEqual(known, {bare.id: [], self.row.id: first})
-        self.client.force_login(self.other)
-        self.assertEqual(self.client.get(address).status_code, 404)
-
     def test_the_thumbnail_shows_the_treated_photo(self) -> None:
         address = f"/api/photos/{self.row.id}/thumbnail"
         untouched = self.client.get(f"{address}?revision=0").content

@@ -4,6 +4,7 @@ import signal
 from argparse import ArgumentParser
 from types import FrameType
 
+from batches.services.take import forget_old
 from django.conf import settings
 from django.core.management.base import BaseCommand
 from django.core.wsgi import get_wsgi_application
@@ -12,6 +13,7 @@ from waitress.server import create_server
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from delivery.services.deliver import sweep_deliveries
+from shoots.services.bin import empty_old
 from shoots.store import forget_halves, sweep
 
 THREADS = 8
@@ -28,8 +30,10 @@ class Command(BaseCommand):
     def handle(self, *args: object, **options: object) -> None:
         jobs.after_a_stop()
         forget_halves()
+        empty_old()
         sweep()
         sweep_deliveries()
+        forget_old()
         server = create_server(
             get_wsgi_application(),
             host="127.0.0.1",

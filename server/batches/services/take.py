@@ -1,0 +1,91 @@
+"""What is proposed, taken: one step of each photo's history, which can be taken back photo by photo or all at
+once."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from uuid import UUID
+
+from django.utils import timezone
+
+from accounts.models import User
+from batches.models import Batch, Proposal
+from config.errors import Missing, Refused, one_line
+from nubilis.errors import RecipeError
+from shoots.models import Photo
+from studio.models import ToCheck
+from studio.services.save_recipe import save_recipe, undo
+
+KEPT = timedelta(days=7)
+
+
+@dataclass(frozen=True)
+class Taken:
+    """photos: how many changed; left: those that did not, each with why."""
+
+    photos: int
+    left: list[str]
+
+
+def own_batch(user: User, batch_id: UUID) -> Batch:
+    """Raises Missing."""
+    row = Batch.objects.filter(owner=user, id=batch_id).select_related("source", "shoot").first()
+    if row is None:
+        raise Missing
+    return row
+
+
+def own_proposal(user: User, batch_id: UUID, photo_id: int) -> Proposal:
+    """Of a photo that is still there. Raises Missing."""
+    own = Proposal.objects.filter(batch__owner=user, batch=batch_id, photo=photo_id)
+    row = own.filter(photo__removed=None).select_related("photo__shoot", "batch__source").first()
+    if row is None or not row.document:
+        raise Missing
+    return row
+
+
+def take(batch: Batch, photos: Sequence[int] | None, author: User) -> Taken:
+    """photos: ids, None for all that are proposed. Photos that have moved on since are left as they are."""
+    rows = batch.proposals.filter(taken=None).exclude(document="").exclude(photo=batch.source_id)
+    rows = rows if photos is None else rows.filter(photo__in=photos)
+    done, left = 0, []
+    for row in rows.select_related("photo__shoot"):
+        try:
+            state = save_recipe(row.photo, row.revision, row.recipe, author)
+        except (Refused, RecipeError) as error:
+            left.append(f"{row.photo.title}: {one_line(error)}")
+            continue
+        done += 1
+        Proposal.objects.filter(id=row.id).update(taken=state.revision, undone=False)
+        if row.to_check:
+            _mark(row, state.revision)
+    return Taken(done, left)
+
+
+def _mark(row: Proposal, revision: int) -> None:
+    why = row.note or "Carried over with little confidence"
+    defaults = {"revision": revision, "why": why[:200]}
+    ToCheck.objects.update_or_create(photo=row.photo, defaults=defaults)
+
+
+def take_back(batch: Batch, author: User) -> Taken:
+    """The whole: one step back on each photo that still stands as it was taken."""
+    done, left = 0, []
+    for row in batch.proposals.exclude(taken=None).filter(undone=False).select_related("photo"):
+        photo = Photo.objects.filter(id=row.photo_id).first()
+        if photo is None:
+            continue
+        if photo.revision != row.taken:
+            left.append(f"{photo.title}: it was worked on since")
+            continue
+        undo(photo, photo.revision, author)
+        done += 1
+        # It can be taken again, on top of the step that took it back.
+        Proposal.objects.filter(id=row.id).update(
+            taken=None, undone=True, revision=photo.revision + 1
+        )
+    return Taken(done, left)
+
+
+def forget_old() -> None:
+    Batch.objects.filter(made__lt=timezone.now() - KEPT).delete()

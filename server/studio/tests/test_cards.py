@@ -1,0 +1,96 @@
+"""What the contact sheet says of each photo."""
+
+from typing import Any
+
+from config.tests.cases import ServerCase, recipe_document
+from shoots.models import Photo
+from studio.models import ToCheck
+
+
+class Cards(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.row = self.photo()
+
+    def cards(self) -> dict[int, dict[str, Any]]:
+        listed = self.client.get(f"/api/shoots/{self.shoot.id}/cards").json()
+        return {c["photo"]: c for c in listed}
+
+    def card(self) -> dict[str, Any]:
+        return self.cards()[self.row.id]
+
+    def save(self, revision: int = 0) -> None:
+        body = {"revision": revision, "recipe": recipe_document(name="Glow")}
+        answer = self.send("put", f"/photos/{self.row.id}/recipe", body)
+        self.assertEqual(answer.status_code, 200, answer.content)
+
+    def test_an_untouched_photo(self) -> None:
+        self.assertEqual(
+            self.card(),
+            {
+                "photo": self.row.id,
+                "state": "untouched",
+                "letters": [],
+                "dials": [],
+                "severity": 0.0,
+                "kinds": [],
+                "names": [],
+                "check": "",
+            },
+        )
+
+    def test_a_treated_photo_asks_for_its_dials_once(self) -> None:
+        self.save()
+        self.assertIsNone(self.card()["dials"])
+        told = self.client.get(f"/api/photos/{self.row.id}/card").json()
+        self.assertEqual(
+            (told["state"], told["letters"], told["names"]), ("treated", ["A"], ["Glow"])
+        )
+        (dial,) = told["dials"]
+        self.assertLess(dial["after"], dial["before"])
+        self.assertEqual(told["severity"], dial["after"])
+        self.assertEqual(self.card(), told)
+
+    def test_known_cards_take_few_questions(self) -> None:
+        for seed in range(20, 26):
+            self.photo(seed=seed)
+        self.cards()
+        # Session, person, shoot, photos, looks, checks, figures (of none), kept cards.
+        with self.assertNumQueries(7):
+            self.assertEqual(len(self.cards()), 7)
+
+    def test_a_delivered_photo_until_it_is_changed(self) -> None:
+        self.save()
+        answer = self.send(
+            "post", f"/photos/{self.row.id}/deliveries", {"revision": 1, "file_format": "png"}
+        )
+        self.assertEqual(answer.json()["state"], "done", answer.content)
+        self.assertEqual(self.card()["state"], "delivered")
+        self.save(1)
+        self.assertEqual(self.card()["state"], "treated")
+
+    def test_what_should_be_looked_at_until_somebody_has(self) -> None:
+        self.save()
+        ToCheck.objects.create(photo=self.row, revision=1, why="Shapes keep their place")
+        told = self.card()
+        self.assertEqual((told["state"], told["check"]), ("check", "Shapes keep their place"))
+        self.assertEqual(self.client.delete(f"/api/photos/{self.row.id}/check").status_code, 204)
+        self.assertEqual(self.card()["state"], "treated")
+        ToCheck.objects.create(photo=self.row, revision=1, why="Shapes keep their place")
+        self.save(1)
+        self.assertEqual(self.card()["state"], "treated")
+
+    def test_a_look_finds_its_kinds(self) -> None:
+        answer = self.send("post", f"/shoots/{self.shoot.id}/look?photos={self.row.id}", {})
+        self.assertEqual(answer.json()["photos"], [self.row.id])
+        told = self.card()
+        self.assertEqual(bool(told["kinds"]), told["state"] in ("found", "asks"))
+
+    def test_other_people_s(self) -> None:
+        self.client.force_login(self.other)
+        for address in (f"/api/shoots/{self.shoot.id}/cards", f"/api/photos/{self.row.id}/card"):
+            self.assertEqual(self.client.get(address).status_code, 404)
+
+    def test_photos_in_the_bin_have_none(self) -> None:
+        Photo.objects.filter(id=self.row.id).update(removed="2026-01-01T00:00:00Z")
+        self.assertEqual(self.cards(), {})
