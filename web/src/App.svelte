@@ -1,6 +1,8 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { reasonOf } from './lib/api/client';
+  import AgreePage from './lib/agree/AgreePage.svelte';
+  import BatchPage from './lib/batches/BatchPage.svelte';
   import ContactSheetPage from './lib/contact-sheet/ContactSheetPage.svelte';
   import HomePage from './lib/contact-sheet/HomePage.svelte';
   import GuidePage from './lib/guide/GuidePage.svelte';
@@ -13,6 +15,8 @@
 
   let trouble = $state('');
   const shootId = $derived(router.path && router.id('shoots'));
+  const agreeId = $derived(router.path && router.id('shoots', 'agree'));
+  const batchId = $derived(router.path && router.word('batches'));
   const photoId = $derived(router.path && router.id('photos'));
 
   onMount(() => {
@@ -30,6 +34,10 @@
     {#key photoId}<WorkPage {photoId} />{/key}
   {:else if shootId}
     {#key shootId}<ContactSheetPage {shootId} />{/key}
+  {:else if agreeId}
+    {#key agreeId}<AgreePage shootId={agreeId} />{/key}
+  {:else if batchId}
+    {#key batchId}<BatchPage {batchId} />{/key}
   {:else if router.path === '/references'}
     <ReferencesPage />
   {:else if router.path === '/guide'}

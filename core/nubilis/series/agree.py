@@ -20,7 +20,7 @@ from nubilis.people.people import People
 from nubilis.people.places import Cell, alike, cell_at, lit_skins, place_of_cell
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.model import LinearRgb, Place
-from nubilis.series.frame import Frame
+from nubilis.series.frame import LIKE, Frame
 from nubilis.series.motion import Motion, motion_between
 
 LIGHT = 0.3  # weight of lightness: the same thing stands in more light here and less there
@@ -32,7 +32,6 @@ LARGE = 3.0  # CIELAB, what ten times the area is worth
 AROUND = 5  # pixels that are averaged
 SMALLEST = 12  # pixels
 NEAR = 20  # pixels that what was lost is looked for around where it should be
-AS_BEFORE = 0.12  # distance of signs, up to which it was not lost
 FRAMES_KEPT, MOTIONS_KEPT = 4, 4
 
 
@@ -133,23 +132,13 @@ class Sought:
         """On a photo of the same series, from where it was on its neighbour."""
         was = _pixel(last, frame.view.long_edge)
         there = motion.carried(was)
-        if there is None or self._off_at(frame, there) > AS_BEFORE:
-            there = self._around(frame, there or _pushed(was, motion))
+        if there is None or self._off_at(frame, there) > LIKE:
+            there = frame.like(self._signs, there or _pushed(was, motion), NEAR)
         return there and _as_place(there, frame.view.long_edge)
 
     def _off_at(self, frame: Frame, at: tuple[float, float]) -> float:
         x, y = round(at[0]), round(at[1])
         return float(np.linalg.norm(frame.signs[y, x] - self._signs))
-
-    def _around(self, frame: Frame, at: tuple[float, float]) -> tuple[float, float] | None:
-        h, w = frame.shape
-        x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
-        left, top = max(x - NEAR, 0), max(y - NEAR, 0)
-        off = frame.signs[top : y + NEAR + 1, left : x + NEAR + 1] - self._signs
-        size = np.linalg.norm(off, axis=2)
-        row, column = np.unravel_index(int(size.argmin()), size.shape)
-        found = float(left + column), float(top + row)
-        return found if size[row, column] < AS_BEFORE else None
 
     @cached_property
     def _skin(self) -> tuple[Cell, LinearRgb] | None:

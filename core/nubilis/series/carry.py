@@ -26,6 +26,7 @@ from nubilis.series.motion import Moved, undone
 
 FINE = 1600  # pixels of the long edge that a followed mask is kept at
 MOST = 200  # frames of one series
+NEAR = 24  # pixels around where a sample would be, that its material is looked for in
 DRAWN = "drawn"  # stands for all parts of a mask that are drawn
 
 Keep = Callable[[int, bytes], Asset]
@@ -129,7 +130,7 @@ class Follower:
         brought = there.model_copy(
             update={
                 "mask": cast.mask.model_copy(update={"parts": parts}),
-                "pairs": tuple(self._pair(own, far, key, i) for own, far in pairs),
+                "pairs": tuple(self._pair(own, far, move, (key, i)) for own, far in pairs),
                 "touches": tuple(
                     t.model_copy(update={"at": move.place(t.at)}) for t in cast.touches
                 ),
@@ -160,24 +161,31 @@ class Follower:
         view = sight.fit(FINE)
         return read_trace(traced(frame.rgb, mask, frame.view), sight.read(view), view)
 
-    def _pair(self, own: Pair, abroad: Pair, key: int, i: int) -> Pair:
-        tainted = self._sample(own.tainted, key, i)
+    def _pair(self, own: Pair, abroad: Pair, move: Move, way: tuple[int, int]) -> Pair:
+        tainted = self._sample(own.tainted, move, *way)
         return abroad if tainted is None else abroad.model_copy(update={"tainted": tainted})
 
-    def _sample(self, sample: Sample, key: int, i: int) -> Sample | None:
-        """The same place on another frame; None where it is not to be seen there."""
+    def _sample(self, sample: Sample, move: Move, key: int, i: int) -> Sample | None:
+        """The same place on another frame, or one of the same material near where it would be; None where
+        neither is to be seen."""
         if sample.at is None:
             return None
-        places = (self._place(at, key, i) for at in (sample.at, *sample.further))
+        places = (self._place(at, move, key, i) for at in (sample.at, *sample.further))
         seen = [at for at in places if at is not None]
         if not seen:
             return None
         measured = sampled(self._engine_of(i), seen[0], sample.radius, seen[1:])
         return measured.model_copy(update={"kind": sample.kind})
 
-    def _place(self, at: Place, key: int, i: int) -> Place | None:
-        edge = self._frame(i).view.long_edge
-        there = self._series.track((at[0] * edge - 0.5, at[1] * edge - 0.5), key, i)
+    def _place(self, at: Place, move: Move, key: int, i: int) -> Place | None:
+        frame, first = self._series.frame(i), self._series.frame(key)
+        edge = frame.view.long_edge
+        was, moved = ((x * edge - 0.5, y * edge - 0.5) for x, y in (at, move.place(at)))
+        there = self._series.track(was, key, i)
+        if there is None:
+            h, w = first.shape
+            x, y = (min(max(round(v), 0), n - 1) for v, n in zip(was, (w, h), strict=True))
+            there = frame.like(first.signs[y, x], moved, NEAR)
         return there and ((there[0] + 0.5) / edge, (there[1] + 0.5) / edge)
 
 

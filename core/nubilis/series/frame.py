@@ -16,6 +16,8 @@ EDGE = 400
 CHROMA = 2.5  # OKLab a and b against L: light changes as things move, colours less
 AROUND = (2.0, 5.0)  # pixels: what lies around a place tells it from others of its colour
 WEIGHT = 1.2  # of what lies around
+LIKE = 0.12  # distance of what two places are known by, up to which they may be the same
+Pixel = tuple[float, float]
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,6 +42,16 @@ class Frame:
         lab = self._lab * np.array([1.0, CHROMA, CHROMA], dtype=np.float32)
         coarse = (cv2.GaussianBlur(lab, (0, 0), sigma) * WEIGHT for sigma in AROUND)
         return np.ascontiguousarray(np.concatenate([lab, *coarse], axis=2), dtype=np.float32)
+
+    def like(self, sign: Floats, at: Pixel, near: int) -> Pixel | None:
+        """The place known by about the same, at most so many pixels from another; None where none is."""
+        h, w = self.shape
+        x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
+        left, top = max(x - near, 0), max(y - near, 0)
+        off = self.signs[top : y + near + 1, left : x + near + 1] - sign
+        size = np.linalg.norm(off, axis=2)
+        row, column = np.unravel_index(int(size.argmin()), size.shape)
+        return (float(left + column), float(top + row)) if size[row, column] < LIKE else None
 
     @cached_property
     def _lab(self) -> Floats:

@@ -4,6 +4,7 @@ from django.http import HttpResponse
 from ninja import Router, Schema
 
 from config.requests import Request
+from nubilis.engine.overlay import Show
 from nubilis.recipe.document import Recipe
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo, own_shoot
@@ -13,8 +14,10 @@ from studio.http.state import RecipeState, StepIn, state_out
 from studio.services import cards as sheet
 from studio.services import dials as dial_figures
 from studio.services import save_recipe as history
+from studio.services.drawing import drawn_small
 
 router = Router(tags=["studio"])
+SCREEN = 1600  # pixels
 
 
 class PhotoWithRecipe(Schema):
@@ -92,6 +95,14 @@ def looked_over(request: Request, photo_id: int) -> tuple[int, None]:
     return 204, None
 
 
+@router.get("/photos/{photo_id}/whole")
+def whole(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
+    """The photo as treated now, as large as a screen; kept as the thumbnail is."""
+    row = own_photo(request.user, photo_id)
+    jpeg = drawn_small(row, history.current(row).recipe, Show.NOW, None, SCREEN)
+    return _kept(jpeg, revision == row.revision)
+
+
 @router.get("/photos/{photo_id}/thumbnail")
 def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
     """The photo as treated now; the browser may keep it, since its address names the revision."""
@@ -100,7 +111,11 @@ def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpRespons
     path = thumbnail_path(row.content_hash, now)
     if not path.is_file():
         write_thumbnail(engines.get(row), row.content_hash, now)
-    response = HttpResponse(path.read_bytes(), content_type="image/jpeg")
-    if revision == row.revision:
+    return _kept(path.read_bytes(), revision == row.revision)
+
+
+def _kept(jpeg: bytes, current: bool) -> HttpResponse:
+    response = HttpResponse(jpeg, content_type="image/jpeg")
+    if current:
         response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
     return response

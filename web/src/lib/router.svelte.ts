@@ -12,10 +12,15 @@ class Router {
     this.path = path;
   }
 
-  /** The number in /kind/number, or null. */
-  id(kind: string): number | null {
-    const found = new RegExp(`^/${kind}/(\\d+)/?$`).exec(this.path);
+  /** The number in /kind/number, or in /kind/number/page, or null. */
+  id(kind: string, page = ''): number | null {
+    const found = new RegExp(`^/${kind}/(\\d+)${page && `/${page}`}/?$`).exec(this.path);
     return found ? Number(found[1]) : null;
+  }
+
+  /** The word in /kind/word, or null. */
+  word(kind: string): string | null {
+    return new RegExp(`^/${kind}/([\\w-]+)/?$`).exec(this.path)?.[1] ?? null;
   }
 }
 

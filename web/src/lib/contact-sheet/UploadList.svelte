@@ -8,22 +8,34 @@
     if (upload.state === 'sending') return `${Math.round(upload.sent * 100)} %`;
     if (upload.state === 'reading') return 'reading';
     if (upload.state === 'added') return 'added';
-    if (upload.state === 'already') return 'already in this shoot';
+    if (upload.state === 'already') return `already in this shoot as ${upload.title}`;
     return upload.reason;
   }
 </script>
 
 <section
-  class="fixed right-4 bottom-4 z-30 w-[380px] border border-ink bg-raised shadow-lg"
+  class="fixed right-4 bottom-[58px] z-30 w-[420px] border border-ink bg-raised shadow-lg"
   aria-label="Files being added"
 >
   <header class="flex items-center justify-between border-b border-line px-3 py-1.5">
     <h2 class="font-semibold">
       {uploads.unfinished
-        ? `Adding ${uploads.unfinished} of ${uploads.list.length}`
+        ? `${uploads.paused ? 'Paused, ' : 'Adding '}${uploads.unfinished} of ${uploads.list.length}`
         : 'Files added'}
     </h2>
-    <button class="quiet" onclick={() => uploads.clear()}>Clear finished</button>
+    <span class="flex gap-2">
+      {#if uploads.refused.length > 1}
+        <button class="quiet" onclick={() => uploads.again(...uploads.refused)}
+          >Try {uploads.refused.length} again</button
+        >
+      {/if}
+      {#if uploads.unfinished}
+        <button class="quiet" onclick={() => (uploads.paused ? uploads.goOn() : uploads.pause())}
+          >{uploads.paused ? 'Go on' : 'Pause'}</button
+        >
+      {/if}
+      <button class="quiet" onclick={() => uploads.clear()}>Clear finished</button>
+    </span>
   </header>
   <ul class="max-h-[240px] overflow-y-auto py-1" aria-live="polite">
     {#each uploads.list as upload (upload.id)}

@@ -1,21 +1,23 @@
-import { SvelteMap } from 'svelte/reactivity';
 import { call } from '../api/client';
 import type { Job } from '../api/types';
 import { Following, worthTelling } from '../jobs/following.svelte';
 
-/** Looking for casts at all photos of a shoot. */
+/** Looking for casts at the photos of a shoot. */
 export class ShootLook {
-  /** How often each photo was looked at here, so that its card asks for its dials again. */
-  readonly looked = new SvelteMap<number, number>();
   readonly following = new Following((job) => this.#note(job));
   #noted = 0;
 
-  constructor(readonly shootId: number) {}
+  /** onlooked: told of each photo that was looked at. */
+  constructor(
+    readonly shootId: number,
+    readonly onlooked: (photo: number) => void,
+  ) {}
 
-  async start(): Promise<void> {
-    const path = { shoot_id: this.shootId };
+  /** At some photos, or at all. */
+  async start(photos: number[] = []): Promise<void> {
+    const params = { path: { shoot_id: this.shootId }, query: { photos: photos.join(',') } };
     this.#noted = 0;
-    await this.following.follow(call('post', '/api/shoots/{shoot_id}/look', { path }));
+    await this.following.follow(call('post', '/api/shoots/{shoot_id}/look', params));
   }
 
   async takeUp(): Promise<void> {
@@ -31,8 +33,7 @@ export class ShootLook {
   }
 
   #note(job: Job): void {
-    for (const id of job.photos.slice(this.#noted, job.done))
-      this.looked.set(id, (this.looked.get(id) ?? 0) + 1);
+    for (const id of job.photos.slice(this.#noted, job.done)) this.onlooked(id);
     this.#noted = Math.max(this.#noted, job.done);
   }
 }

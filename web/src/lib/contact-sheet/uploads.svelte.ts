@@ -8,6 +8,8 @@ export class Upload {
   state = $state<UploadState>('waiting');
   sent = $state(0);
   reason = $state('');
+  /** Of the photo that it became, or that was there before. */
+  title = $state('');
   request: XMLHttpRequest | null = null;
 
   constructor(
@@ -22,15 +24,22 @@ export class Upload {
 
 const AT_ONCE = 3;
 
+/** Who wants to know what became of files. */
+interface Told {
+  added: (photo: Photo) => void;
+  refused: () => void;
+}
+
 /** The queue of files dropped onto one shoot. */
 export class Uploads {
   list = $state<Upload[]>([]);
+  paused = $state(false);
   #next = 0;
   #active = 0;
 
   constructor(
     readonly shootId: number,
-    readonly onAdded: (photo: Photo) => void,
+    readonly told: Told,
   ) {}
 
   get unfinished(): number {
@@ -42,9 +51,25 @@ export class Uploads {
     this.#start();
   }
 
-  again(upload: Upload): void {
-    upload.state = 'waiting';
-    upload.reason = '';
+  get refused(): Upload[] {
+    return this.list.filter((u) => u.state === 'refused');
+  }
+
+  again(...uploads: Upload[]): void {
+    for (const upload of uploads) {
+      upload.state = 'waiting';
+      upload.reason = '';
+    }
+    this.#start();
+  }
+
+  /** Begin no further file; what is on its way arrives. */
+  pause(): void {
+    this.paused = true;
+  }
+
+  goOn(): void {
+    this.paused = false;
     this.#start();
   }
 
@@ -58,7 +83,7 @@ export class Uploads {
   }
 
   #start(): void {
-    while (this.#active < AT_ONCE) {
+    while (!this.paused && this.#active < AT_ONCE) {
       const upload = this.list.find((u) => u.state === 'waiting');
       if (!upload) return;
       upload.state = 'sending';
@@ -74,9 +99,11 @@ export class Uploads {
     try {
       const added = await this.#transfer(upload);
       upload.state = added.already ? 'already' : 'added';
-      if (!added.already) this.onAdded(added.photo);
+      upload.title = added.photo.title;
+      if (!added.already) this.told.added(added.photo);
     } catch (error) {
       this.#refuse(upload, reasonOf(error));
+      this.told.refused();
     } finally {
       upload.request = null;
     }

@@ -33,6 +33,7 @@ class Request {
 }
 
 const file = (name: string) => new File(['x'], name);
+const quiet = { added: () => {}, refused: () => {} };
 const added = (id: number, already = false) => ({ photo: { id }, already });
 
 beforeEach(() => {
@@ -44,7 +45,7 @@ beforeEach(() => {
 describe('uploads', () => {
   it('send three at a time, and the next when one is done', async () => {
     const photos: Photo[] = [];
-    const uploads = new Uploads(1, (photo) => photos.push(photo));
+    const uploads = new Uploads(1, { added: (photo) => photos.push(photo), refused: () => {} });
     uploads.add(['a', 'b', 'c', 'd', 'e'].map(file));
     expect(Request.all).toHaveLength(3);
     Request.all[0]!.upload.onprogress?.({ loaded: 1, total: 4 });
@@ -65,8 +66,22 @@ describe('uploads', () => {
     expect(uploads.list).toHaveLength(3);
   });
 
+  it('pause, and go on', async () => {
+    const uploads = new Uploads(1, quiet);
+    uploads.pause();
+    uploads.add(['a', 'b'].map(file));
+    expect(Request.all).toHaveLength(0);
+    uploads.goOn();
+    expect(Request.all).toHaveLength(2);
+    uploads.pause();
+    uploads.add([file('c')]);
+    await Request.all[0]!.answer(200, added(1));
+    expect(Request.all).toHaveLength(2);
+    expect(uploads.list[0]!.state).toBe('added');
+  });
+
   it('tell why one was refused, and can be tried again', async () => {
-    const uploads = new Uploads(1, () => {});
+    const uploads = new Uploads(1, quiet);
     uploads.add([file('a')]);
     await Request.all[0]!.answer(422, { detail: 'not a picture' });
     const [upload] = uploads.list;
@@ -77,7 +92,7 @@ describe('uploads', () => {
   });
 
   it('can be cancelled, on their way and while they wait', async () => {
-    const uploads = new Uploads(1, () => {});
+    const uploads = new Uploads(1, quiet);
     uploads.add(['a', 'b', 'c', 'd'].map(file));
     uploads.cancel(uploads.list[3]!);
     expect(uploads.list[3]!.reason).toBe('Cancelled');

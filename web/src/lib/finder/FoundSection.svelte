@@ -71,6 +71,15 @@
           : `Nothing ${studio.recipe.casts.length ? 'more ' : ''}was found. That does not mean that nothing is there: show a place that looks wrong to you.`}
       </p>
     {/each}
+    {#if finder.known.length}
+      <p class="text-ink2">
+        {finder.known.length === 1 ? '1 place is' : `${finder.known.length} places are`} known as an object
+        from {finder.known[0]?.[1]}.
+        <button class="quiet underline" onclick={() => (finder.anyway = !finder.anyway)}
+          >{finder.anyway ? 'Leave out' : 'Show anyway'}</button
+        >
+      </p>
+    {/if}
     <div class="flex flex-wrap gap-1.5" role="group" aria-label="What you know">
       <button
         class="button px-2"

@@ -18,6 +18,8 @@ export class Finder {
   /** The finding under the pointer. */
   hovered = $state<string | null>(null);
   trouble = $state('');
+  /** What is known to be an object is shown all the same. */
+  anyway = $state(false);
   #stop: AbortController | null = null;
   /** A look that is renewed because the recipe has changed; the shown one stays meanwhile. */
   #renewals = new LatestWins<true>(() => this.#renew());
@@ -40,8 +42,18 @@ export class Finder {
     return Boolean(direction || places.length || neutral || pair_of);
   }
 
-  /** What was found and is neither adopted nor dismissed. */
+  /** What was found and is neither adopted nor dismissed, here or in the next frame. */
   get findings(): Finding[] {
+    return this.#open.filter((f) => this.anyway || !this.survey?.known?.[f.id]);
+  }
+
+  /** What was dismissed in the next frame, with its title, and so not asked again. */
+  get known(): [Finding, string][] {
+    const known = this.survey?.known ?? {};
+    return this.#open.flatMap((f) => (known[f.id] ? [[f, known[f.id]!] as [Finding, string]] : []));
+  }
+
+  get #open(): Finding[] {
     const { casts, dismissed } = this.recipe();
     return (this.survey?.findings ?? []).filter(
       ({ id, alternative }) =>

@@ -9,6 +9,9 @@ const WORK: Record<string, string> = {
   look: 'Looking for casts',
   prove: 'Making proof sheets',
   deliver: 'Making the last file',
+  'deliver-set': 'Making the last files',
+  treat: 'Proposing a treatment',
+  agree: 'Looking for a colour',
 };
 
 /** Follows one piece of long work at the server, which goes on whether or not anybody follows it. */

@@ -18,6 +18,8 @@ const job = (more: Partial<Job>): Job => ({
   error: '',
   cancelled: false,
   delivery: null,
+  files: 0,
+  batch: null,
   ...more,
 });
 

@@ -16,6 +16,8 @@ interface Settings {
   keys: Record<string, string>;
   /** Of the bench below the photo, CSS pixels. */
   benchHeight: number;
+  /** Of a row of the contact sheet, CSS pixels. */
+  sheetSize: number;
   /** What masks are drawn with on the photo. */
   ink: Ink;
 }
@@ -28,6 +30,7 @@ function read(): Settings {
     letters: true,
     keys: {},
     benchHeight: BENCH_HEIGHT,
+    sheetSize: 230,
     ink,
   };
   try {

@@ -2,6 +2,7 @@
   import { Popover } from 'bits-ui';
   import { isActive } from '../base/base';
   import { pairToRefer } from '../recipe/edit';
+  import ShootMaterials from '../references/ShootMaterials.svelte';
   import LibraryPicker from '../references/LibraryPicker.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -45,6 +46,10 @@
           onclick={() => studio.sampler.asItCame()}>The place as it came</button
         >
       </div>
+      <ShootMaterials
+        photoId={studio.photo.id}
+        onpick={(title, colour) => studio.sampler.fromPhoto(title, colour)}
+      />
       <LibraryPicker
         library={studio.library}
         onpick={(entry) => studio.sampler.fromLibrary(entry)}
