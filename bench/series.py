@@ -127,7 +127,7 @@ def carrying() -> list[str]:
     ]
     for name, photos in bursts().items():
         for of_subject in (True, False):
-            first, carried, own, moved = _carried(photos, of_subject)
+            first, carried, own, moved = carried_over(photos, of_subject)
             what = "subject" if of_subject else "whole photo"
             lines.append(
                 f"| {name}, {what} | {first:.3f} | {carried:.3f} | {carried / first:.2f} "
@@ -136,7 +136,11 @@ def carrying() -> list[str]:
     return lines
 
 
-def _carried(photos: Sequence[BurstFrame], of_subject: bool) -> tuple[float, float, float, float]:
+def carried_over(
+    photos: Sequence[BurstFrame], of_subject: bool
+) -> tuple[float, float, float, float]:
+    """Share of the taint that is left on the other frames by the first one's pairs, carried over, and by the
+    frames' own; and the most that a kept material moved."""
     assets = Bundle()
     engines = [Engine(p.photo, assets=assets) for p in photos]
     mask = grey_png((photos[0].subject * 255).astype(np.uint8)) if of_subject else None

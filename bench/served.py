@@ -188,7 +188,7 @@ def main(address: str) -> None:
             rows += [*switched(served, added), *proved(served)]
         finally:
             served.page.goto(served.address)
-            served.send("DELETE", f"/shoots/{served.shoot}/photos/{added}")
+            served.send("POST", f"/shoots/{served.shoot}/remove", data={"photos": [added]})
         browser.close()
     print("| 24 MP photo, three casts, over HTTP | | budget |\n|---|---|---|")
     print("\n".join(f"| {' | '.join(row)} |" for row in rows))

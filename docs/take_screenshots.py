@@ -23,6 +23,12 @@ PIECES = {
 }
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 CANVAS_MARGIN = 14
+AROUND_THE_PUPPET = (
+    (390, 120), (300, 150), (270, 240), (280, 340), (290, 400), (262, 480), (275, 620), (300, 700),
+    (310, 796), (470, 796), (480, 700), (500, 610), (480, 480), (545, 500), (660, 400), (640, 345),
+    (560, 430), (470, 370), (480, 220), (392, 121),
+)  # fmt: skip
+COAT = (470, 440)  # of the eighth frame
 
 
 def place(page: Page, x: float, y: float) -> tuple[float, float]:
@@ -73,28 +79,6 @@ def treat(page: Page) -> None:
         page.mouse.up()
         page.wait_for_timeout(900)
     page.mouse.move(640, 20)
-
-
-def elsewhere(page: Page) -> None:
-    """References from the library and from another photo, for a new cast."""
-    page.get_by_role("button", name="New cast", exact=True).last.click()
-    page.mouse.click(*place(page, 352, 580))
-    page.get_by_text("needs a reference").wait_for()
-    page.get_by_role("button", name="Reference from elsewhere").click()
-    page.get_by_role("button", name="Another photo beside").click()
-    there = page.get_by_role("application").nth(1)
-    page.get_by_label("Photo beside", exact=True).select_option(
-        "Company portrait in the paint store"
-    )
-    page.wait_for_timeout(1500)
-    box = there.bounding_box()
-    assert box is not None
-    page.mouse.move(box["x"] + box["width"] * 0.86, box["y"] + box["height"] * 0.6)
-    shot(page, "beside", 1500)
-    page.get_by_role("button", name="Close the photo beside").click()
-    for _ in range(2):
-        page.get_by_role("button", name="Undo").click()
-        page.wait_for_timeout(600)
 
 
 def compared(page: Page) -> None:
@@ -232,6 +216,56 @@ def find(page: Page) -> None:
         page.wait_for_timeout(500)
 
 
+def whole_shoot(page: Page) -> None:
+    """A puppet followed through its series, and a colour over the set."""
+    page.get_by_role("button", name="choose a shoot").click()
+    page.get_by_role("menuitem", name="two series").click()
+    page.get_by_role("link", name="Open Away from the curtain 1", exact=True).click()
+    page.get_by_role("application").wait_for()
+    page.get_by_role("button", name="New cast").click()
+    for at in ((329, 465), (896, 623)):
+        page.mouse.click(*place(page, *at))
+        page.wait_for_timeout(800)
+    page.keyboard.press("2")
+    page.get_by_role("button", name="Add part").click()
+    page.get_by_role("menuitem", name="Object: draw loosely round it").click()
+    page.wait_for_timeout(500)
+    page.mouse.move(*place(page, *AROUND_THE_PUPPET[0]))
+    page.mouse.down()
+    for point in AROUND_THE_PUPPET[1:]:
+        page.mouse.move(*place(page, *point), steps=4)
+    page.mouse.up()
+    page.wait_for_timeout(3000)
+    page.go_back()
+    page.get_by_role("button", name="Choose Away from the curtain 1", exact=True).click()
+    last = page.get_by_role("button", name="Choose Away from the curtain 8", exact=True)
+    last.click(modifiers=["Shift"])
+    page.wait_for_timeout(1500)
+    page.get_by_role("toolbar").get_by_role("button", name="Follow").click()
+    page.get_by_role("dialog").get_by_role("button", name="Propose").click()
+    page.get_by_role("button", name="Take all 7").wait_for()
+    page.get_by_role("button", name="mask", exact=True).click()
+    page.keyboard.press("Home")
+    for _ in range(4):
+        page.keyboard.press("ArrowDown")
+    page.mouse.move(640, 20)
+    shot(page, "series", 2500)
+    page.go_back()
+    page.get_by_role("button", name="Choose Away from the curtain 1", exact=True).click()
+    last.click(modifiers=["Shift"])
+    page.get_by_role("button", name="Agree on a colour").click()
+    page.get_by_role("button", name="Pick in Away from the curtain 8").click()
+    photo = page.get_by_role("button", name="Place on Away from the curtain 8")
+    page.wait_for_timeout(1500)
+    box = photo.bounding_box()
+    assert box is not None
+    x, y = (v / of for v, of in zip(COAT, (1200, 800), strict=True))
+    page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+    page.get_by_text("Mean distance").wait_for()
+    page.mouse.move(640, 20)
+    shot(page, "agree", 2500)
+
+
 def main(address: str) -> None:
     with sync_playwright() as playwright:
         whole = "/usr/bin/chromium"  # whose letters are those that people see
@@ -264,11 +298,9 @@ def main(address: str) -> None:
         compared(page)
         page.get_by_role("radio", name="result").click()
         page.wait_for_timeout(800)
-        elsewhere(page)
         page.get_by_role("button", name="Deliver").click()
         page.get_by_role("button", name="Make the file").click()
-        shot(page, "deliver", 2500)
-        piece(page, "deliver")
+        piece(page, "deliver", 2500)
         page.keyboard.press("Escape")
         page.get_by_role("link", name="Nubilis").click()
         page.get_by_role("button", name="Look for casts").click()
@@ -285,6 +317,8 @@ def main(address: str) -> None:
         page.go_back()
         shaped(page)
         upright(page)
+        whole_shoot(page)
+        page.get_by_role("link", name="Nubilis").click()
         page.get_by_role("link", name="Open Moonlit pierrot").click()
         page.get_by_role("button", name="Room").click()
         page.get_by_role("menuitemradio", name="Night bench").click()

@@ -16,6 +16,7 @@ from nubilis.photo.write import write_photo
 from nubilis.recipe.document import Recipe
 
 from .pictures import file_of, wall_photo
+from .test_series import SHAPE, WAY, moving, overlap, square
 
 
 class CommandLine(unittest.TestCase):
@@ -189,6 +190,62 @@ class CommandLine(unittest.TestCase):
         casts = json.loads(document.read_text())["casts"]
         self.assertEqual([c["finding"] for c in casts], found["choices"][-1]["findings"])
         self.assertNotEqual(out.read_bytes(), photo.read_bytes())
+
+    def series(self) -> list[Path]:
+        """A warm square that moves before a grey wall."""
+        paths = []
+        for i, at in enumerate(WAY[:3]):
+            paths.append(self.folder / f"frame-{i + 1}.png")
+            write_photo(paths[-1], moving(at), "png")
+        return paths
+
+    def test_follow_writes_each_frame_s_recipe_and_masks(self) -> None:
+        frames = self.series()
+        x, y = WAY[0]
+        (self.folder / "mask.png").write_bytes(
+            file_of((square(WAY[0]) * 255).astype(np.uint8), "PNG")
+        )
+        inside, wall = f"{x + 40},{y + 45}", "250,180"
+        recipe, out = self.folder / "recipe.json", self.folder / "followed"
+        code, _, err = self.run_cli(
+            "fix", frames[0], "--out", self.folder / "o.png", "--tainted", inside,
+            "--reference", wall, "--mask", self.folder / "mask.png", "--recipe-out", recipe,
+        )  # fmt: skip
+        self.assertEqual((code, err), (0, ""))
+        self.assertEqual(self.run_cli("follow", recipe, *frames, "--out-dir", out)[0], 0)
+        told = json.loads((out / "follow.json").read_text())
+        self.assertEqual([t["photo"] for t in told], [str(f) for f in frames])
+        self.assertEqual({tuple(t) for t in told}, {("photo", "confidence", "check", "followed")})
+        self.assertTrue(all(t["followed"] and not t["check"] for t in told))
+        mask = read_photo(out / "frame-3-A.png").codes[..., 0]
+        self.assertEqual(mask.shape, SHAPE)
+        self.assertGreater(overlap(mask / np.float32(255.0), square(WAY[2])), 0.9)
+        # Each recipe is whole: it carries its own mask.
+        code, _, err = self.run_cli(
+            "apply", out / "frame-3.json", frames[2], "--out-dir", self.folder / "applied"
+        )
+        self.assertEqual((code, err), (0, ""))
+        before, after = (
+            read_photo(p).codes for p in (frames[2], self.folder / "applied/frame-3.png")
+        )
+        np.testing.assert_array_equal(after[mask == 0], before[mask == 0])
+        self.assertTrue((after != before).any())
+        self.refused("same name", "follow", recipe, frames[0], frames[0], "--out-dir", out)
+
+    def test_agree_tells_where_a_colour_is(self) -> None:
+        frames = self.series()
+        at = f"{WAY[1][0] + 40},{WAY[1][1] + 45}"
+        code, out, err = self.run_cli("agree", *frames, self.photo, "--at", at, "--in", "2")
+        self.assertEqual((code, err), (0, ""))
+        told = json.loads(out)
+        self.assertEqual([t["found"] for t in told], [True, True, True, False])
+        self.assertEqual(told[1]["distance"], 0.0)
+        for one, corner in zip(told[:3], WAY, strict=False):
+            self.assertAlmostEqual(one["at"][0], corner[0] + 40, delta=4)
+            self.assertEqual(len(one["lab"]), 3)
+        self.assertIsNone(told[3]["at"])
+        self.refused("no photo 9", "agree", *frames, "--at", at, "--in", "9")
+        self.refused("outside", "agree", *frames, "--at", "9000,2")
 
     def test_refusals(self) -> None:
         out = self.folder / "out.png"

@@ -1,6 +1,7 @@
 """Small pictures for the contact sheet, made once per photo and recipe."""
 
 import hashlib
+from collections.abc import Callable
 from pathlib import Path
 
 import imagecodecs
@@ -23,13 +24,25 @@ def thumbnail_path(content: str, recipe: Recipe = _UNTREATED) -> Path:
     return Path(settings.THUMBNAILS) / f"{content}-{key}.jpg"
 
 
-def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -> None:
-    """Render and store."""
+def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -> bytes:
+    """Render, store, and return it."""
     view = View.fit(engine.photo, EDGE)
-    jpeg = imagecodecs.jpeg8_encode(display(engine, recipe, view, Show.NOW, None), level=QUALITY)
+    codes = display(engine, recipe, view, Show.NOW, None)
+    jpeg = bytes(imagecodecs.jpeg8_encode(codes, level=QUALITY))
     path = thumbnail_path(content, recipe)
     written_whole(path, lambda part: part.write_bytes(jpeg))
     # One of the untouched photo and one as it is now; what was made for earlier recipes is litter.
     for other in path.parent.glob(f"{content}-*.jpg"):
         if other not in (path, thumbnail_path(content)):
             other.unlink(missing_ok=True)
+    return jpeg
+
+
+def read_thumbnail(
+    engine_of: Callable[[], Engine], content: str, recipe: Recipe = _UNTREATED
+) -> bytes:
+    """The stored one, or made now; one that an older one's making swept away is made again."""
+    try:
+        return thumbnail_path(content, recipe).read_bytes()
+    except FileNotFoundError:
+        return write_thumbnail(engine_of(), content, recipe)

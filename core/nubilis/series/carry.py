@@ -14,6 +14,7 @@ from nubilis.mask.edges import read_trace, traced
 from nubilis.mask.move import Move
 from nubilis.mask.people import People
 from nubilis.mask.picture import Picture
+from nubilis.mask.snap import Snap
 from nubilis.photo.grey import grey_png
 from nubilis.photo.pyramid import View
 from nubilis.recipe.asset import Asset
@@ -196,7 +197,7 @@ def _own(recipe: Recipe, cast: Cast) -> Cast | None:
 
 def _followed_by(cast: Cast) -> list[str]:
     """What of a mask is followed: pictures one by one, and all that is drawn together."""
-    pictures = [p.id for p in cast.mask.parts if isinstance(p, Picture | People)]
+    pictures = [p.id for p in cast.mask.parts if isinstance(p, Picture | People | Snap)]
     drawn = any(p.has_places for p in cast.mask.parts if p.id not in pictures)
     return pictures + ([DRAWN] if drawn else [])
 

@@ -8,7 +8,7 @@ from nubilis.engine.overlay import Show
 from nubilis.recipe.document import Recipe
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo, own_shoot
-from shoots.thumbnails import thumbnail_path, write_thumbnail
+from shoots.thumbnails import read_thumbnail
 from studio.engines import engines
 from studio.http.state import RecipeState, StepIn, state_out
 from studio.services import cards as sheet
@@ -108,10 +108,8 @@ def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpRespons
     """The photo as treated now; the browser may keep it, since its address names the revision."""
     row = own_photo(request.user, photo_id)
     now = history.current(row).recipe
-    path = thumbnail_path(row.content_hash, now)
-    if not path.is_file():
-        write_thumbnail(engines.get(row), row.content_hash, now)
-    return _kept(path.read_bytes(), revision == row.revision)
+    jpeg = read_thumbnail(lambda: engines.get(row), row.content_hash, now)
+    return _kept(jpeg, revision == row.revision)
 
 
 def _kept(jpeg: bytes, current: bool) -> HttpResponse:

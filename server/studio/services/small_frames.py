@@ -10,7 +10,7 @@ from nubilis.photo.pyramid import Pyramid
 from nubilis.recipe.document import Recipe
 from nubilis.series.frame import Frame, frame_of
 from shoots.models import Photo
-from shoots.thumbnails import thumbnail_path, write_thumbnail
+from shoots.thumbnails import read_thumbnail
 from studio.engines import engines
 
 _UNTREATED = Recipe()
@@ -18,10 +18,8 @@ _UNTREATED = Recipe()
 
 def small_frame(photo: Photo, recipe: Recipe = _UNTREATED) -> Frame:
     """As a recipe leaves it. Raises PhotoError."""
-    path = thumbnail_path(photo.content_hash, recipe)
-    if not path.is_file():
-        write_thumbnail(engines.get(photo), photo.content_hash, recipe)
-    codes = np.asarray(imagecodecs.jpeg8_decode(path.read_bytes()), dtype=np.uint8)
+    jpeg = read_thumbnail(lambda: engines.get(photo), photo.content_hash, recipe)
+    codes = np.asarray(imagecodecs.jpeg8_decode(jpeg), dtype=np.uint8)
     pyramid = Pyramid(Decoded(codes, srgb()))
     size = codes.shape[1], codes.shape[0]
     return frame_of(Sight(size, pyramid.read))

@@ -48,7 +48,9 @@
       >
     {/if}
     <h1 class="text-lead font-semibold">Agree on a colour</h1>
-    <span class="text-ink2">{agreeing.photos.length} photos</span>
+    <span class="text-ink2"
+      >{agreeing.photos.length === 1 ? '1 photo' : `${agreeing.photos.length} photos`}</span
+    >
     <span class="flex-1"></span>
     {#if job && following.running}
       <Progress

@@ -92,7 +92,7 @@
           onclick={() => agreeing.undo(photo)}>Undo</button
         >
       {/if}
-      <button class="button" aria-label="Point at it in {photo.title}" onclick={onpoint}
+      <button class="button" aria-label="{row?.at ? 'It is elsewhere' : 'Point at it'} in {photo.title}" onclick={onpoint}
         >{row?.at ? 'It is elsewhere' : 'Point at it'}</button
       >
     </div>

@@ -127,12 +127,14 @@ export const TASKS: Task[] = [
     id: 'shoot',
     title: 'The rest of the shoot',
     steps: [
-      'Copy a cast to other photos from its card. The colour part of its mask is worked out anew on each; shapes stay where they are.',
+      'On the contact sheet choose photos by click, Shift, Ctrl, a drawn rectangle or keys; the bar below says what can be done with them. Show only one state, a kind of cast, or words.',
+      'Treat what was found takes the findings of each photo, as sure as you say. Treat as carries the casts of a photo that is done to the others: in a series shapes follow their subject, elsewhere they keep their place.',
+      'You see every photo before and now, and take all, some or none. Check what says so. On a frame of a series add to the mask or take away; the others are followed anew by it.',
+      'Agree on a colour finds a skin, a cloth or a neutral in every photo, and says which is off the rest. Level brings it back, by an ordinary cast.',
       'Copies stay linked: what you change on one can be carried over to the others, except where a photo was touched up.',
-      'On the contact sheet each photo shows the dials of its casts; its proof sheet covers all of them.',
-      'Looking at all photos, proving them and making files go on when you leave the page; come back to see how far they are.',
+      'Looking, treating, proving and making files go on when you leave the page; come back to see how far they are.',
     ],
-    picture: { src: shoot, alt: 'The contact sheet with the dials of every photo' },
+    picture: { src: shoot, alt: 'The contact sheet, with the casts of every photo' },
   },
   {
     id: 'deliver',
