@@ -1,9 +1,12 @@
 """What the contact sheet says of each photo of a shoot, known for hundreds at once without computation."""
 
 from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from datetime import datetime
 from typing import Literal
 
+from django.db import IntegrityError
+from django.utils import timezone
 from pydantic import BaseModel
 
 from nubilis.engine.acting import active_casts
@@ -42,10 +45,20 @@ def cards(photos: Sequence[Photo]) -> list[Card]:
     rows = KeptCard.objects.filter(photo__in=photos)
     known = {r.photo_id: r.document for r in rows if r.state == states[r.photo_id]}
     new = _made([p for p in photos if p.id not in known], checks)
-    for photo, card in new.items():
-        KeptCard.keep(photo, states[photo.id], document=card.model_dump())
+    _keep({p: c for p, c in new.items() if p.revision or p.id in looked}, states)
     made = {p.id: c for p, c in new.items()}
     return [made.get(p.id) or Card.model_validate(known[p.id]) for p in photos]
+
+
+def _keep(new: dict[Photo, Card], states: dict[int, str]) -> None:
+    """Those that took some reading; of an untouched photo there is nothing to read."""
+    rows = [
+        KeptCard(photo=p, state=states[p.id], document=c.model_dump(), made=timezone.now())
+        for p, c in new.items()
+    ]
+    told = ["state", "document", "made"]
+    with suppress(IntegrityError):  # a photo went for good meanwhile
+        KeptCard.objects.bulk_create(rows, update_conflicts=True, update_fields=told)
 
 
 def _state(photo: Photo, looked: datetime | None, check: ToCheck | None, measured: set[int]) -> str:

@@ -55,8 +55,8 @@ class Cards(ServerCase):
         for seed in range(20, 26):
             self.photo(seed=seed)
         self.cards()
-        # Session, person, shoot, photos, looks, checks, figures (of none), kept cards.
-        with self.assertNumQueries(7):
+        # Session, person, shoot, photos, looks, checks, kept cards, and what was seen of those without.
+        with self.assertNumQueries(8):
             self.assertEqual(len(self.cards()), 7)
 
     def test_a_delivered_photo_until_it_is_changed(self) -> None:
