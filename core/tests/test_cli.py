@@ -93,6 +93,24 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(done.bits, 16)
         np.testing.assert_array_equal(done.codes // 257, fixed.codes)
 
+    def test_apply_in_other_formats_spaces_and_sizes(self) -> None:
+        done = self.folder / "done"
+        for words, name, size, profile in (
+            (("--format", "avif", "--profile", "display-p3"), "wall.avif", 300, "Display P3"),
+            (("--format", "jxl", "--long-edge", 150), "wall.jxl", 150, "sRGB"),
+            (("--long-edge", 90, "--profile", "rec2020"), "wall.png", 90, "Rec. 2020"),
+        ):
+            code, _, err = self.run_cli("apply", "-", self.photo, "--out-dir", done, *words)
+            self.assertEqual((code, err), (0, ""))
+            photo = read_photo(done / name)
+            self.assertEqual((photo.width, photo.profile.name), (size, profile))
+        for wrong in ("3", "x", "-5", "1e9"):
+            self.refused(
+                "pixels", "apply", "-", self.photo, "--out-dir", done, "--long-edge", wrong
+            )
+        self.refused("choose sRGB", "apply", "-", self.photo, "--out-dir", done,
+                     "--format", "jxl", "--profile", "rec2020")  # fmt: skip
+
     def test_a_treatment_s_colours_as_a_table_and_as_the_look_of_another_photo(self) -> None:
         self.fix("--recipe-out", self.folder / "recipe.json")
         table, done = self.folder / "colours.cube", self.folder / "looked"

@@ -19,23 +19,34 @@ from delivery.services.deliver import (
     start_delivery,
     zipped,
 )
+from nubilis.photo.export import LARGEST, SMALLEST, Space, Wanted
 from nubilis.photo.write import MEDIA_TYPE
 from shoots.services.find import own_photo, own_photos, own_shoot
 
 router = Router(tags=["delivery"])
-Format = Literal["jpeg", "png", "png16", "tiff", "tiff16"]
+Format = Literal["jpeg", "png", "png16", "tiff", "tiff16", "avif", "jxl", "jxl16"]
 
 
-class DeliverIn(Schema):
+class WantedIn(Schema):
+    """space: the photo's own or a standard one; long_edge: at most so many pixels, None for all there are."""
+
+    file_format: Format
+    space: Space = "keep"
+    long_edge: Annotated[int, Field(ge=SMALLEST, le=LARGEST)] | None = None
+
+    @property
+    def wanted(self) -> Wanted:
+        return Wanted(self.file_format, self.space, self.long_edge)
+
+
+class DeliverIn(WantedIn):
     """revision: the one that was looked at."""
 
     revision: int
-    file_format: Format
 
 
-class DeliverSetIn(Schema):
+class DeliverSetIn(WantedIn):
     photos: Annotated[list[int], Field(min_length=1, max_length=2000)]
-    file_format: Format
 
 
 class DeliveryOut(Schema):
@@ -51,7 +62,7 @@ class DeliveryOut(Schema):
 def make(request: Request, photo_id: int, payload: DeliverIn) -> JobOut:
     """Begin to make a file; the job tells when it is there."""
     photo = own_photo(request.user, photo_id)
-    job = start_delivery(request.user, photo, payload.revision, payload.file_format)
+    job = start_delivery(request.user, photo, payload.revision, payload.wanted)
     return job_out(job)
 
 
@@ -60,7 +71,7 @@ def make_set(request: Request, shoot_id: int, payload: DeliverSetIn) -> JobOut:
     """Begin to make the files of some photos, each as it is saved."""
     shoot = own_shoot(request.user, shoot_id)
     photos = own_photos(request.user, shoot_id, payload.photos)
-    return job_out(start_delivering(request.user, shoot, photos, payload.file_format))
+    return job_out(start_delivering(request.user, shoot, photos, payload.wanted))
 
 
 @router.get("/jobs/{uuid:job_id}/files.zip")

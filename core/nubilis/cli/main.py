@@ -30,6 +30,7 @@ from nubilis.mask.people import Feature
 from nubilis.people.areas import part_of
 from nubilis.people.nets import ModelsMissing
 from nubilis.people.people import People, look_for_people
+from nubilis.photo.export import LARGEST, SMALLEST, SPACES, Wanted, exported
 from nubilis.photo.grey import grey_file
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
@@ -76,7 +77,11 @@ def _parser() -> argparse.ArgumentParser:
     apply.add_argument("photos", type=Path, nargs="+")
     apply.add_argument("--out-dir", type=Path, required=True)
     apply.add_argument("--look", type=Path)
-    apply.add_argument("--format", choices=("jpeg", "png", "png16", "tiff16"))
+    apply.add_argument(
+        "--format", choices=("jpeg", "png", "png16", "tiff", "tiff16", "avif", "jxl")
+    )
+    apply.add_argument("--profile", choices=SPACES, default="keep")
+    apply.add_argument("--long-edge", type=_long_edge, metavar="PIXELS")
     apply.set_defaults(run=_apply)
     _table_arguments(verbs.add_parser("table", help="the colour part as a .cube table"))
     people = verbs.add_parser("people", help="faces, and masks of people")
@@ -130,6 +135,12 @@ def _amount(text: str) -> float:
     if not 0.0 <= value <= 1.5:
         raise argparse.ArgumentTypeError(f"{text} is not within 0..1.5")
     return value
+
+
+def _long_edge(text: str) -> int:
+    if not text.isdigit() or not SMALLEST <= int(text) <= LARGEST:
+        raise argparse.ArgumentTypeError(f"{text!r} is not within {SMALLEST}..{LARGEST} pixels")
+    return int(text)
 
 
 def _find(options: argparse.Namespace) -> None:
@@ -258,8 +269,12 @@ def _apply(options: argparse.Namespace) -> None:
     for path in options.photos:
         photo = read_photo(path)
         file_format = options.format or default_format(photo)
+        if file_format == "jxl" and photo.bits == 16:
+            file_format = "jxl16"
+        wanted = Wanted(file_format, options.profile, options.long_edge)
         delivered = Engine(photo, assets=assets).deliver(recipe, in_place=True)
-        write_photo(options.out_dir / (path.stem + SUFFIX[file_format]), delivered, file_format)
+        out = options.out_dir / (path.stem + SUFFIX[file_format])
+        write_photo(out, exported(delivered, wanted), file_format)
 
 
 def _table_arguments(table: argparse.ArgumentParser) -> None:

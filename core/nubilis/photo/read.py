@@ -1,10 +1,10 @@
-"""Read a picture file: JPEG, PNG 8/16, TIFF 8/16, WebP."""
+"""Read a picture file: JPEG, PNG 8/16, TIFF 8/16, WebP, AVIF 8 to 12 bits, JPEG XL 8/16."""
 
 import io
 import struct
 import warnings
 import zlib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -17,13 +17,20 @@ from PIL import Image, ImageFile, UnidentifiedImageError
 from nubilis.arrays import Codes
 from nubilis.colour.profile import Profile, read_profile, srgb
 from nubilis.errors import PhotoError
+from nubilis.photo.boxes import (
+    JXL_BARE,
+    JXL_BOXED,
+    LOOKED_THROUGH,
+    avif_says,
+    jxl_says,
+)
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
 
 MAX_PIXELS = 200_000_000
 MOST_CHANNELS = 4
-FORMATS = ("JPEG", "PNG", "TIFF", "WEBP")
-_READABLE = "Nubilis reads JPEG, PNG, TIFF and WebP"
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF")
+_READABLE = "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF and JPEG XL"
 # Our own limit is checked on the header, before anything is decoded.
 Image.MAX_IMAGE_PIXELS = None
 
@@ -64,9 +71,11 @@ def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
 
 def read_header(file: BinaryIO) -> Header:
     """Look at the header alone; refuse what cannot or must not be decoded. Raises PhotoError."""
-    start = file.read(4)
+    start = file.read(len(JXL_BOXED))
     if not start:
         raise PhotoError("the file is empty")
+    if start.startswith((JXL_BARE, JXL_BOXED)):
+        return _jxl_header(start + file.read())
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -74,6 +83,10 @@ def read_header(file: BinaryIO) -> Header:
             # First of all: reading a PNG's metadata may decode its pixels.
             _check_size(*image.size)
             header = _header(image)
+            if header.format == "AVIF":
+                file.seek(0)
+                says = avif_says(file.read(LOOKED_THROUGH))
+                header = replace(header, icc=header.icc or says.icc)
     except UnidentifiedImageError as error:
         other = _tiff_header(file) if start[:2] in (b"II", b"MM") else None
         if other is None:
@@ -89,6 +102,13 @@ def read_header(file: BinaryIO) -> Header:
     if header.mode in ("CMYK", "YCCK"):
         raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
     return header
+
+
+def _jxl_header(data: bytes) -> Header:
+    """What writes the pixels turns them upright."""
+    says = jxl_says(data)
+    _check_size(*says.size)
+    return Header("JXL", says.size, "RGB", None, Metadata(says.exif, says.xmp), 1)
 
 
 def _check_size(width: int, height: int) -> None:
@@ -137,6 +157,10 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     if header.format == "TIFF":
         return _decode_tiff(file)
     data = file.read()
+    if header.format == "JXL":
+        return np.asarray(imagecodecs.jpegxl_decode(data))
+    if header.format == "AVIF" and (bits := avif_says(data[:LOOKED_THROUGH]).bits) > 8:
+        return _stretched(np.asarray(imagecodecs.avif_decode(data)), bits)
     if header.format == "PNG" and data[24] == 16:
         return np.asarray(imagecodecs.png_decode(data))
     if header.format == "JPEG" and header.mode == "RGB":
@@ -153,6 +177,13 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     elif image.mode in ("1", "PA", "La", "RGBa"):
         image = image.convert({"1": "L", "PA": "RGBA", "La": "LA", "RGBa": "RGBA"}[image.mode])
     return np.asarray(image)
+
+
+def _stretched(pixels: npt.NDArray[Any], bits: int) -> npt.NDArray[Any]:
+    """10 or 12 bits to 16."""
+    top = 2**bits - 1
+    wide: npt.NDArray[Any] = (pixels.astype(np.uint32) * 65535 + top // 2) // top
+    return wide.astype(np.uint16)
 
 
 def _refuse_truncated_jpeg(data: bytes) -> None:

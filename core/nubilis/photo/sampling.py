@@ -97,6 +97,16 @@ def encode(rgb_linear: Floats, profile: Profile) -> Codes:
     return out
 
 
+def encoded(rgb_linear: Floats, profile: Profile, bits: int) -> Codes:
+    """The same at 8 or 16 bits."""
+    if bits == 8:
+        return encode(rgb_linear, profile)
+    out = np.empty((*rgb_linear.shape[1:], 3), dtype=np.uint16)
+    before = np.full(rgb_linear.shape, np.nan, dtype=np.float32)  # equal to nothing
+    encode_changes(before, rgb_linear, out, profile)
+    return out
+
+
 @kernel
 def _halve_codes(codes: Any, table: Any, m: Any, out: Any) -> None:
     h, w = codes.shape[:2]

@@ -1,4 +1,4 @@
-"""Write a photo: JPEG, PNG 8/16, TIFF 8/16, with profile and metadata. Never half a file."""
+"""Write a photo: JPEG, PNG, TIFF, AVIF, JPEG XL, with profile and metadata. Never half a file."""
 
 import os
 import struct
@@ -12,17 +12,30 @@ import imagecodecs
 import numpy as np
 import numpy.typing as npt
 import tifffile
+from PIL import Image
 from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
 from nubilis.arrays import Codes
-from nubilis.colour.profile import srgb_icc
+from nubilis.colour.profile import Profile, srgb, srgb_icc
 from nubilis.errors import PhotoError
 from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
 from nubilis.photo.picture import Photo
 
-SUFFIX = {"jpeg": ".jpg", "png": ".png", "png16": ".png", "tiff": ".tif", "tiff16": ".tif"}
-MEDIA_TYPE = {"jpeg": "image/jpeg", "png": "image/png", "png16": "image/png", "tiff": "image/tiff",
-              "tiff16": "image/tiff"}  # fmt: skip
+SUFFIX = {"jpeg": ".jpg", "png": ".png", "png16": ".png", "tiff": ".tif", "tiff16": ".tif",
+          "avif": ".avif", "jxl": ".jxl", "jxl16": ".jxl"}  # fmt: skip
+MEDIA_TYPE = {
+    "jpeg": "image/jpeg",
+    "png": "image/png",
+    "png16": "image/png",
+    "tiff": "image/tiff",
+    "tiff16": "image/tiff",
+    "avif": "image/avif",
+    "jxl": "image/jxl",
+    "jxl16": "image/jxl",
+}
+BITS = {name: 16 if name.endswith("16") else 8 for name in SUFFIX}
+LOSSY = ("jpeg", "avif")
+AVIF_QUALITY = 90
 BY_SUFFIX = {".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".tif": "tiff", ".tiff": "tiff"}
 JPEG_QUALITY = 95
 _SEGMENT = 65533  # a JPEG segment's payload, without its two length bytes
@@ -199,10 +212,55 @@ def _append(out: BinaryIO, content: Callable[[int], bytes]) -> int:
     return at
 
 
+def _avif(photo: Photo, out: BinaryIO) -> None:
+    """AV1 still, 4:4:4, 8 bits."""
+    more: dict[str, Any] = {"exif": photo.metadata.exif, "xmp": photo.metadata.xmp}
+    image = Image.fromarray(_pixels(photo, 8, alpha=True))
+    image.save(
+        out,
+        "AVIF",
+        quality=AVIF_QUALITY,
+        subsampling="4:4:4",
+        icc_profile=_icc(photo),
+        **{name: block for name, block in more.items() if block},
+    )
+
+
+def _jxl(photo: Photo, bits: int, out: BinaryIO) -> None:
+    """Without loss. What writes it knows no profile but sRGB, which such a file means by itself."""
+    if not _is_srgb(photo.profile):
+        raise PhotoError("JPEG XL is written in sRGB; choose sRGB as its profile")
+    pixels = _pixels(photo, bits, alpha=True)
+    out.write(imagecodecs.jpegxl_encode(pixels, lossless=True, usecontainer=True, numthreads=2))
+    for name, block in _jxl_boxes(photo):
+        out.write(struct.pack(">I4s", 8 + len(block), name) + block)
+
+
+def _jxl_boxes(photo: Photo) -> list[tuple[bytes, bytes]]:
+    """ISO/IEC 18181-2 (2024), sections 9.5 and 9.6."""
+    boxes = []
+    if photo.metadata.exif:
+        boxes.append((b"Exif", bytes(4) + photo.metadata.exif))
+    if photo.metadata.xmp:
+        boxes.append((b"xml ", photo.metadata.xmp))
+    return boxes
+
+
+def _is_srgb(profile: Profile) -> bool:
+    own = srgb()
+    same = np.allclose(profile.matrix, own.matrix, atol=2e-3)
+    return same and all(
+        np.allclose(a, b, atol=2e-3) for a, b in zip(profile.curves, own.curves, strict=True)
+    )
+
+
 _WRITERS: dict[str, Callable[[Photo, BinaryIO], None]] = {
     "jpeg": _jpeg,
     "png": lambda photo, out: _png(photo, 8, out),
     "png16": lambda photo, out: _png(photo, 16, out),
     "tiff": lambda photo, out: _tiff(photo, 8, out),
     "tiff16": lambda photo, out: _tiff(photo, 16, out),
+    "avif": _avif,
+    "jxl": lambda photo, out: _jxl(photo, 8, out),
+    "jxl16": lambda photo, out: _jxl(photo, 16, out),
 }

@@ -1,6 +1,7 @@
 """Make files at full size, and keep those that are still wanted."""
 
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import asdict
 from datetime import timedelta
 from io import RawIOBase
 from pathlib import Path
@@ -20,7 +21,8 @@ from jobs.services.start import start
 from accounts.models import User
 from config.errors import Missing, Refused
 from delivery.models import Delivery
-from nubilis.photo.write import SUFFIX, write_photo
+from nubilis.photo.export import Wanted, exported
+from nubilis.photo.write import LOSSY, SUFFIX, write_photo
 from nubilis.proof.compare import unchanged_share
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo, Shoot
@@ -31,20 +33,19 @@ from studio.services.whole_shoot import through
 KEPT = timedelta(days=1)
 CHUNK = 2**20
 RENDERED = 0.7  # share of the work that is done when every pixel is there
-_LOSSLESS_BITS = {"png": 8, "tiff": 8, "png16": 16, "tiff16": 16}
 
 
-def start_delivery(owner: User, photo: Photo, revision: int, file_format: str) -> Job:
+def start_delivery(owner: User, photo: Photo, revision: int, wanted: Wanted) -> Job:
     """revision: the one that was looked at. Raises Refused (409) when the photo has moved on."""
     _recipe(photo, revision)
-    arguments = {"revision": revision, "file_format": file_format}
+    arguments = {"revision": revision, "wanted": asdict(wanted)}
     return start(owner, "deliver", photo.shoot, photo, **arguments)
 
 
-def start_delivering(owner: User, shoot: Shoot, photos: Sequence[Photo], file_format: str) -> Job:
+def start_delivering(owner: User, shoot: Shoot, photos: Sequence[Photo], wanted: Wanted) -> Job:
     """Each as it stands when its turn comes."""
     ids = [p.id for p in photos]
-    return start(owner, "deliver-set", shoot, photos=ids, file_format=file_format)
+    return start(owner, "deliver-set", shoot, photos=ids, wanted=asdict(wanted))
 
 
 def deliver(job: Job, progress: Progress) -> dict[str, Any]:
@@ -54,7 +55,7 @@ def deliver(job: Job, progress: Progress) -> dict[str, Any]:
         raise Missing
     _forget_old()
     recipe = _recipe(photo, job.arguments["revision"])
-    row = _delivered(photo, recipe, job.arguments["file_format"], progress.tell)
+    row = _delivered(photo, recipe, Wanted(**job.arguments["wanted"]), progress.tell)
     return {"delivery": str(row.id)}
 
 
@@ -65,7 +66,7 @@ def deliver_set(job: Job, progress: Progress) -> dict[str, Any]:
 
     def work(photo: Photo) -> None:
         recipe = current(photo).recipe
-        row = _delivered(photo, recipe, job.arguments["file_format"], progress.tell)
+        row = _delivered(photo, recipe, Wanted(**job.arguments["wanted"]), progress.tell)
         made.append(str(row.id))
 
     through(job, progress, work)
@@ -73,8 +74,9 @@ def deliver_set(job: Job, progress: Progress) -> dict[str, Any]:
 
 
 def _delivered(
-    photo: Photo, recipe: Recipe, file_format: str, tell: Callable[[float], None]
+    photo: Photo, recipe: Recipe, wanted: Wanted, tell: Callable[[float], None]
 ) -> Delivery:
+    file_format = wanted.file_format
     row = Delivery(
         id=uuid4(),
         photo=photo,
@@ -85,9 +87,9 @@ def _delivered(
     engine = engines.get(photo)
     done = engine.deliver(recipe, progress=lambda share: tell(RENDERED * share))
     try:
-        write_photo(delivery_path(row), done, file_format)
+        write_photo(delivery_path(row), exported(done, wanted), file_format)
         tell(0.9)
-        if _LOSSLESS_BITS.get(file_format) == engine.photo.bits:
+        if wanted.leaves(engine.photo) and file_format not in LOSSY:
             row.unchanged = unchanged_share(engine.photo, done)
         row.size_bytes = delivery_path(row).stat().st_size
         row.save(force_insert=True)

@@ -43,6 +43,9 @@ class Deliveries(ServerCase):
             ("png16", ".png", "image/png", 16),
             ("tiff", ".tif", "image/tiff", 8),
             ("tiff16", ".tif", "image/tiff", 16),
+            ("avif", ".avif", "image/avif", 8),
+            ("jxl", ".jxl", "image/jxl", 8),
+            ("jxl16", ".jxl", "image/jxl", 16),
         ):
             made = self.make(file_format)
             self.assertEqual(made["name"], f"wall-nubilis{suffix}")
@@ -53,7 +56,19 @@ class Deliveries(ServerCase):
             self.assertEqual(len(data), made["size_bytes"])
             photo = read_photo(data)
             self.assertEqual((photo.width, photo.height, photo.bits), (120, 80, bits))
-            self.assertIsNotNone(photo.profile.icc)
+            self.assertEqual(photo.profile.icc is None, media == "image/jxl")
+
+    def test_in_another_space_and_smaller(self) -> None:
+        body = {"revision": 1, "file_format": "png", "space": "display-p3", "long_edge": 60}
+        job = self.send("post", f"/photos/{self.row.id}/deliveries", body).json()
+        made = self.client.get(f"/api/deliveries/{job['delivery']}/about").json()
+        self.assertIsNone(made["unchanged"])
+        response = self.client.get(f"/api/deliveries/{made['id']}")
+        photo = read_photo(b"".join(response.streaming_content))
+        self.assertEqual((photo.width, photo.height, photo.profile.name), (60, 40, "Display P3"))
+        body["long_edge"] = 3
+        answer = self.send("post", f"/photos/{self.row.id}/deliveries", body)
+        self.refused(answer, 422, "long_edge")
 
     def test_outside_the_mask_to_the_bit_and_counted(self) -> None:
         made = self.make()

@@ -92,8 +92,10 @@
           onclick={() => agreeing.undo(photo)}>Undo</button
         >
       {/if}
-      <button class="button" aria-label="{row?.at ? 'It is elsewhere' : 'Point at it'} in {photo.title}" onclick={onpoint}
-        >{row?.at ? 'It is elsewhere' : 'Point at it'}</button
+      <button
+        class="button"
+        aria-label="{row?.at ? 'It is elsewhere' : 'Point at it'} in {photo.title}"
+        onclick={onpoint}>{row?.at ? 'It is elsewhere' : 'Point at it'}</button
       >
     </div>
   </div>

@@ -90,6 +90,7 @@ export type Delivery = Schemas['DeliveryOut'];
 export type Job = Schemas['JobOut'];
 export type MaskFormat = NonNullable<Schemas['MaskIn']['file_format']>;
 export type FileFormat = Schemas['DeliverIn']['file_format'];
+export type FileWanted = Pick<Schemas['DeliverIn'], 'file_format' | 'space' | 'long_edge'>;
 export type Card = Schemas['Card'];
 export type Standing = Card['state'];
 export type Binned = Schemas['BinnedOut'];

@@ -1,13 +1,14 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import { call } from '../api/client';
-  import type { FileFormat, ShootEntry } from '../api/types';
+  import type { ShootEntry } from '../api/types';
   import Progress from '../controls/Progress.svelte';
   import { router } from '../router.svelte';
   import { choosePhotosToAgree } from '../agree/chosen';
   import type { ChosenWork } from './chosen-work.svelte';
   import type { Sheet } from './sheet.svelte';
   import type { ShootLook } from './shoot-look.svelte';
+  import DeliverSetDialog from './DeliverSetDialog.svelte';
   import TreatDialog from './TreatDialog.svelte';
 
   /** What can be done with the photos that are chosen. */
@@ -25,15 +26,8 @@
   const job = $derived(work.following.job);
   const toCheck = $derived(selection.list.filter((id) => sheet.cards.get(id)?.state === 'check'));
   let shoots = $state<ShootEntry[]>([]);
+  let delivering = $state(false);
   let treating = $state<'' | 'adopt' | 'carry' | 'follow'>('');
-
-  const FORMATS: [FileFormat, string][] = [
-    ['jpeg', 'JPEG'],
-    ['png', 'PNG, 8 bit'],
-    ['png16', 'PNG, 16 bit'],
-    ['tiff', 'TIFF, 8 bit'],
-    ['tiff16', 'TIFF, 16 bit'],
-  ];
 
   /** The treated photo that the others should be treated as: the first that is chosen. */
   const model = $derived.by(() => {
@@ -80,19 +74,7 @@
     {/if}
     <button class="quiet" onclick={agree}>Agree on a colour</button>
     <button class="quiet" onclick={() => work.prove(selection.list)}>Prove</button>
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger class="quiet">Deliver</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content class="menu" side="top" align="start" sideOffset={8}>
-          {#each FORMATS as [format, word] (format)}
-            <DropdownMenu.Item
-              class="menu-item"
-              onSelect={() => work.deliver(selection.list, format)}>{word}</DropdownMenu.Item
-            >
-          {/each}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <button class="quiet" onclick={() => (delivering = true)}>Deliver</button>
     <DropdownMenu.Root onOpenChange={opened}>
       <DropdownMenu.Trigger class="quiet">Move</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
@@ -123,6 +105,13 @@
   <button class="quiet whitespace-nowrap" onclick={() => selection.none()}>Esc lets go</button>
 </div>
 
+{#if delivering}
+  <DeliverSetDialog
+    count={selection.count}
+    ondeliver={(wanted) => work.deliver(selection.list, wanted)}
+    onclose={() => (delivering = false)}
+  />
+{/if}
 {#if treating}
   <TreatDialog {sheet} {work} kind={treating} source={model} onclose={() => (treating = '')} />
 {/if}

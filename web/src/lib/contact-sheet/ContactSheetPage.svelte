@@ -96,7 +96,9 @@
     {/each}
     {#if sheet.shoot?.photos.length === 0 && !sheet.bin.length}
       <div class="flex h-full flex-col items-center justify-center gap-4">
-        <p class="text-lead">No photos yet. Drop some here: JPEG, PNG, TIFF or WebP.</p>
+        <p class="text-lead">
+          No photos yet. Drop some here: JPEG, PNG, TIFF, WebP, AVIF or JPEG XL.
+        </p>
         <button class="button strong tall" onclick={() => picker.open()}>Add photos</button>
       </div>
     {:else if sheet.shoot}
@@ -126,7 +128,7 @@
 
 <FilePicker
   bind:this={picker}
-  accept=".jpg,.jpeg,.png,.tif,.tiff,.webp"
+  accept=".jpg,.jpeg,.png,.tif,.tiff,.webp,.avif,.jxl"
   label="Photos to add"
   multiple
   onpick={(files) => uploads.add(files)}

@@ -1,5 +1,5 @@
 import { call, reasonOf } from '../api/client';
-import type { BatchWords, FileFormat, Job } from '../api/types';
+import type { BatchWords, FileWanted, Job } from '../api/types';
 import { Following, worthTelling } from '../jobs/following.svelte';
 import { router } from '../router.svelte';
 import type { Sheet } from './sheet.svelte';
@@ -49,9 +49,9 @@ export class ChosenWork {
     await this.following.follow(call('post', '/api/shoots/{shoot_id}/sheets', params));
   }
 
-  async deliver(photos: number[], file_format: FileFormat): Promise<void> {
+  async deliver(photos: number[], wanted: FileWanted): Promise<void> {
     this.made = null;
-    const question = { path: this.#path, body: { photos, file_format } };
+    const question = { path: this.#path, body: { photos, ...wanted } };
     await this.following.follow(call('post', '/api/shoots/{shoot_id}/deliveries', question));
   }
 

@@ -1,28 +1,23 @@
 <script lang="ts">
-  import { Dialog, RadioGroup } from 'bits-ui';
+  import { Dialog } from 'bits-ui';
   import { onMount, untrack } from 'svelte';
   import { call, download, reasonOf } from '../api/client';
   import Progress from '../controls/Progress.svelte';
   import { Following, worthTelling } from '../jobs/following.svelte';
-  import type { Delivery, FileFormat, Job } from '../api/types';
+  import type { Delivery, FileFormat, FileWanted, Job } from '../api/types';
+  import WantedControls from './WantedControls.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
   const studio = useStudio();
   const { photo } = studio;
 
-  const formats: [FileFormat, string, string][] = [
-    ['jpeg', 'JPEG', 'quality 95, every pixel its own colour'],
-    ['png', 'PNG, 8 bit', 'without loss'],
-    ['png16', 'PNG, 16 bit', 'without loss'],
-    ['tiff', 'TIFF, 8 bit', 'without loss'],
-    ['tiff16', 'TIFF, 16 bit', 'without loss, for more work elsewhere'],
-  ];
   const closest =
     photo.file_format === 'JPEG' ? 'jpeg' : photo.file_format === 'TIFF' ? 'tiff' : 'png';
-  let format = $state<FileFormat>(
-    closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest,
-  );
+  const format: FileFormat =
+    closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest;
+  let wanted = $state.raw<FileWanted>({ file_format: format, space: 'keep', long_edge: null });
+  const touched = $derived(wanted.space !== 'keep' || wanted.long_edge !== null);
   const following = new Following((job) => void finish(job));
   const job = $derived(following.job);
   let made = $state<Delivery | null>(null);
@@ -48,7 +43,7 @@
     made = null;
     try {
       await studio.saver.settled();
-      const body = { revision: studio.saver.revision, file_format: format };
+      const body = { revision: studio.saver.revision, ...wanted };
       const path = { photo_id: photo.id };
       await following.follow(call('post', '/api/photos/{photo_id}/deliveries', { path, body }));
     } catch (error) {
@@ -72,32 +67,25 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="fixed top-[14%] left-1/2 z-50 w-[420px] -translate-x-1/2 border border-ink bg-raised p-5"
+      class="fixed top-[8%] left-1/2 z-50 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5"
     >
       <Dialog.Title class="text-title font-semibold">Deliver</Dialog.Title>
       <Dialog.Description class="mb-3 text-ink2">
-        {photo.width} × {photo.height} at full size, with its profile ({photo.profile}) and
-        metadata.
+        {photo.width} × {photo.height}, {photo.profile}; its metadata comes along.
       </Dialog.Description>
-      <RadioGroup.Root
-        value={format}
-        onValueChange={(value) => {
-          format = value as FileFormat;
+      <WantedControls
+        {wanted}
+        onchange={(next) => {
+          wanted = next;
           made = null;
         }}
-        class="flex flex-col"
-        aria-label="File format"
-      >
-        {#each formats as [value, label, note] (value)}
-          <RadioGroup.Item
-            {value}
-            class="flex min-h-[32px] items-center gap-3 px-2 text-left data-[state=checked]:bg-ink data-[state=checked]:text-inverse"
-          >
-            <span class="w-[96px]">{label}</span>
-            <span class={format === value ? 'text-inverse2' : 'text-ink2'}>{note}</span>
-          </RadioGroup.Item>
-        {/each}
-      </RadioGroup.Root>
+      />
+      {#if touched}
+        <p class="mt-2 px-2 text-ink2">
+          In another {wanted.space !== 'keep' ? 'profile' : 'size'} every pixel is written anew: what
+          no mask reaches looks the same, but is not the same to the bit.
+        </p>
+      {/if}
       {#if made}
         <div class="mt-4 border-t border-line pt-3" role="status">
           <p>
