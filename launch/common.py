@@ -88,4 +88,5 @@ def product_environment() -> dict[str, str]:
     env["OMP_WAIT_POLICY"] = "passive"
     env["NUBILIS_VAR"] = str(VAR)
     env["NUBILIS_MODELS"] = str(MODELS)
+    env["NUBILIS_SCENES"] = str(ROOT / "demo/photos")
     return env

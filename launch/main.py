@@ -24,7 +24,7 @@ from launch.supervise import Stop, end, on_stop_signals, supervise
 
 MANAGE = str(ROOT / "server/manage.py")
 TEST_SCHEMAS = r"test\_nubilis%"
-COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "measure")
+COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "camera", "measure")
 ENOUGH_DISK = 300 * 2**20
 WEB_PATIENCE = 15.0  # seconds for what is being answered
 

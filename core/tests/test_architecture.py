@@ -33,10 +33,11 @@ ALLOWED = {
         "cast", "colour", "engine", "mask", "people", "photo", "proof", "recipe", "remedy", "settle",
     },
     "series": {"colour", "engine", "mask", "people", "photo", "recipe", "remedy"},
+    "camera": {"colour", "photo"},
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
     "cli": {
-        "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning", "proof",
-        "recipe", "series",
+        "camera", "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning",
+        "proof", "recipe", "series",
     },
     "warm": {
         "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",

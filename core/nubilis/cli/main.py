@@ -12,6 +12,7 @@ import numpy as np
 
 from nubilis.arrays import Codes
 from nubilis.cast.direction import common_shift
+from nubilis.cli.camera import camera_arguments
 from nubilis.cli.files import read_bytes, write_bytes, write_grey, write_json, write_text
 from nubilis.cli.series import agree_arguments, follow_arguments
 from nubilis.cli.words import point
@@ -91,6 +92,7 @@ def _parser() -> argparse.ArgumentParser:
     people.set_defaults(run=_people)
     follow_arguments(verbs.add_parser("follow", help="carry casts through the frames of a series"))
     agree_arguments(verbs.add_parser("agree", help="find one colour in several photos"))
+    camera_arguments(verbs.add_parser("camera", help="shoot the demo's scenes as raw files"))
     measure = verbs.add_parser("measure", help="what moved between two pictures")
     measure.add_argument("before", type=Path)
     measure.add_argument("after", type=Path)

@@ -4,6 +4,7 @@ import io
 import struct
 import warnings
 import zlib
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, BinaryIO
@@ -16,6 +17,7 @@ from PIL import Image, ImageFile, UnidentifiedImageError
 
 from nubilis.arrays import Codes
 from nubilis.colour.profile import Profile, read_profile, srgb
+from nubilis.colour.standard import standard_profile
 from nubilis.errors import PhotoError
 from nubilis.photo.boxes import (
     JXL_BARE,
@@ -26,11 +28,12 @@ from nubilis.photo.boxes import (
 )
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
+from nubilis.photo.raw import is_raw, raw_size, read_raw
 
 MAX_PIXELS = 200_000_000
 MOST_CHANNELS = 4
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF")
-_READABLE = "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF and JPEG XL"
+_READABLE = "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, JPEG XL and cameras' raw files"
 # Our own limit is checked on the header, before anything is decoded.
 Image.MAX_IMAGE_PIXELS = None
 
@@ -52,9 +55,23 @@ def read_photo(source: Path | bytes) -> Photo:
     try:
         with io.BytesIO(source) if isinstance(source, bytes) else source.open("rb") as file:
             header = read_header(file)
+            if header.format == "RAW":
+                file.seek(0)
+                return _developed(file.read(), header)
             return _photo(_decoded(file, header), header)
     except OSError as error:
         raise PhotoError(f"cannot read {source!s:.200}: {error.strerror}") from error
+
+
+def _developed(data: bytes, header: Header) -> Photo:
+    raw = read_raw(data)
+    return Photo(
+        codes=raw.codes,
+        profile=standard_profile("rec2020"),
+        metadata=header.metadata,
+        format="RAW",
+        notes=raw.notes,
+    )
 
 
 def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
@@ -71,11 +88,14 @@ def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
 
 def read_header(file: BinaryIO) -> Header:
     """Look at the header alone; refuse what cannot or must not be decoded. Raises PhotoError."""
-    start = file.read(len(JXL_BOXED))
+    start = file.read(16)
     if not start:
         raise PhotoError("the file is empty")
     if start.startswith((JXL_BARE, JXL_BOXED)):
         return _jxl_header(start + file.read())
+    if is_raw(start, file):
+        return _raw_header(file)
+    file.seek(0)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -109,6 +129,18 @@ def _jxl_header(data: bytes) -> Header:
     says = jxl_says(data)
     _check_size(*says.size)
     return Header("JXL", says.size, "RGB", None, Metadata(says.exif, says.xmp), 1)
+
+
+def _raw_header(file: BinaryIO) -> Header:
+    """LibRaw turns the pixels upright."""
+    file.seek(0)
+    data = file.read()
+    size = raw_size(data)
+    _check_size(*size)
+    metadata = Metadata()
+    with suppress(UnidentifiedImageError, OSError, ValueError, SyntaxError, KeyError):
+        metadata, _ = read_metadata(Image.open(io.BytesIO(data), formats=["TIFF"]))
+    return Header("RAW", size, "RGB", None, metadata, 1)
 
 
 def _check_size(width: int, height: int) -> None:

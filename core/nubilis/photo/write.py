@@ -4,7 +4,8 @@ import os
 import struct
 import tempfile
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -62,12 +63,19 @@ def write_photo(path: Path, photo: Photo, file_format: str) -> None:
     writer = _WRITERS.get(file_format)
     if writer is None:
         raise PhotoError(f"unknown format {file_format}; one of {', '.join(_WRITERS)}")
+    with written_beside(path) as out:
+        writer(photo, out)
+
+
+@contextmanager
+def written_beside(path: Path) -> Iterator[BinaryIO]:
+    """A file that takes its place when it is whole. Raises PhotoError."""
     name = None
     try:
         handle, name = tempfile.mkstemp(dir=path.parent, prefix=".nubilis-", suffix=path.suffix)
         os.close(handle)
         with open(name, "w+b") as out:
-            writer(photo, out)
+            yield out
         os.chmod(name, 0o644)
         os.replace(name, path)
     except OSError as error:
@@ -176,10 +184,10 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
         rowsperstrip=64,
         byteorder="<",
     )
-    _append_blocks(out, blocks)
+    append_directories(out, blocks)
 
 
-def _append_blocks(out: BinaryIO, blocks: dict[int, dict[int, object]]) -> None:
+def append_directories(out: BinaryIO, blocks: dict[int, dict[int, object]]) -> None:
     """Write the EXIF and GPS directories at the end, and the first directory anew with pointers to them.
 
     The old first directory stays as unused bytes. (TIFF 6.0, section 2: entries of 12 bytes, sorted.)

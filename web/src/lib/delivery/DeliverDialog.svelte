@@ -16,7 +16,9 @@
     photo.file_format === 'JPEG' ? 'jpeg' : photo.file_format === 'TIFF' ? 'tiff' : 'png';
   const format: FileFormat =
     closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest;
-  let wanted = $state.raw<FileWanted>({ file_format: format, space: 'keep', long_edge: null });
+  // A raw file was developed into a wide space, which few outside expect.
+  const space = photo.file_format === 'RAW' ? 'srgb' : 'keep';
+  let wanted = $state.raw<FileWanted>({ file_format: format, space, long_edge: null });
   const touched = $derived(wanted.space !== 'keep' || wanted.long_edge !== null);
   const following = new Following((job) => void finish(job));
   const job = $derived(following.job);

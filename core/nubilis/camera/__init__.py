@@ -1,0 +1,1 @@
+"""A simulated camera: rendered scenes as raw files, for trying out what arrives from one."""

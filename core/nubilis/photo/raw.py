@@ -1,0 +1,161 @@
+"""Raw files through LibRaw: the camera's white balance, linear light, into Rec. 2020 at 16 bits.
+
+What the file says of itself comes from its first directory, as far as that is a TIFF's.
+"""
+
+import io
+import logging
+from contextlib import suppress
+from dataclasses import dataclass
+from typing import Any, BinaryIO
+
+import numpy as np
+import numpy.typing as npt
+import rawpy
+import tifffile
+
+from nubilis.arrays import Codes, Floats
+from nubilis.colour.rgb import XYZ_TO_REC2020
+from nubilis.colour.standard import standard_profile
+from nubilis.colour.temperature import light_of_neutral
+from nubilis.errors import PhotoError
+from nubilis.photo.sampling import encoded
+
+# Beginnings of raw files that are no TIFFs, and where they stand.
+_STARTS = (
+    (0, b"FUJIFILMCCD-RAW"),
+    (0, b"IIU\0"),
+    (0, b"IIRO"),
+    (0, b"IIRS"),
+    (0, b"MMOR"),
+    (4, b"ftypcrx "),
+)
+_MOSAICS = (32803, 34892)  # photometric interpretations: colour filter array, linear raw
+_DNG_VERSION = 50706
+_COLOUR_MATRIX = 50721
+MOST_DIRECTORIES = 12
+SHOULDER = 0.8  # of white
+STRIP = 256  # rows
+SINGULAR = 1e-9
+
+
+def is_raw(start: bytes, file: BinaryIO) -> bool:
+    """Whether a file is raw. start: its first bytes; file: looked through for TIFFs alone."""
+    if any(start[at : at + len(mark)] == mark for at, mark in _STARTS):
+        return True
+    return start[:2] in (b"II", b"MM") and _holds_mosaic(file)
+
+
+def _holds_mosaic(file: BinaryIO) -> bool:
+    try:
+        file.seek(0)
+        logging.getLogger("tifffile").setLevel(logging.CRITICAL)  # what is wrong is said by us
+        with tifffile.TiffFile(file) as tiff:
+            for page in tiff.pages[:MOST_DIRECTORIES]:
+                if _DNG_VERSION in page.tags:
+                    return True
+                inner = page.pages or ()
+                if any(p.photometric in _MOSAICS for p in (page, *inner)):
+                    return True
+    except Exception:  # what is no TIFF after all is no raw file of that kind
+        return False
+    return False
+
+
+@dataclass(frozen=True)
+class Raw:
+    """codes: upright, in the profile standard_profile("rec2020"); notes: what a person should know."""
+
+    codes: Codes
+    notes: tuple[str, ...]
+
+
+def raw_size(data: bytes) -> tuple[int, int]:
+    """(width, height) before anything is decoded. Raises PhotoError."""
+    with _opened(data) as raw:
+        return int(raw.sizes.width), int(raw.sizes.height)
+
+
+def read_raw(data: bytes) -> Raw:
+    """Raises PhotoError."""
+    with _opened(data) as raw:
+        try:
+            gains = np.array(raw.camera_whitebalance[:3], dtype=np.float64)
+            known = bool(gains.min() > 0.0)
+            light = raw.postprocess(
+                use_camera_wb=known,
+                output_color=rawpy.ColorSpace.Rec2020,
+                output_bps=16,
+                gamma=(1.0, 1.0),
+                no_auto_bright=True,
+                adjust_maximum_thr=0.0,  # white is the sensor's, whatever the lightest pixel
+                # Where one channel is full the others still tell; for that LibRaw leaves room above.
+                highlight_mode=rawpy.HighlightMode.Blend,
+            )
+        except (rawpy.LibRawError, ValueError, MemoryError) as error:
+            raise PhotoError("the raw file is damaged or incomplete") from error
+        room = float(gains.max() / gains.min()) if known else 1.0
+        kelvin = _light_of(gains, _camera_matrix(raw, data)) if known else None
+    return Raw(_encoded(light, room), _told(kelvin))
+
+
+def _encoded(light: Codes, room: float) -> Codes:
+    """With white where it belongs, strip by strip. room: how much LibRaw has darkened it."""
+    profile = standard_profile("rec2020")
+    out = np.empty(light.shape, dtype=np.uint16)
+    for y in range(0, light.shape[0], STRIP):
+        rows = light[y : y + STRIP].astype(np.float32) * np.float32(room / 65535.0)
+        planes = np.ascontiguousarray(np.moveaxis(rolled_off(rows), 2, 0))
+        out[y : y + STRIP] = encoded(planes, profile, 16)
+    return out
+
+
+def rolled_off(rgb: Floats) -> Floats:
+    """Light above SHOULDER pressed together, so that highlights keep their colour and their drawing; below
+    nothing changes. rgb: (..., 3) linear."""
+    most = rgb.max(axis=-1, keepdims=True)
+    left = np.float32(1.0 - SHOULDER)
+    above = np.maximum(most - np.float32(SHOULDER), 0.0)
+    pressed = np.float32(SHOULDER) + left * (1.0 - np.exp(-above / left))
+    share = np.where(above > 0.0, pressed / np.maximum(most, 1e-6), 1.0)
+    return np.asarray(rgb * share, dtype=np.float32)
+
+
+def _camera_matrix(raw: Any, data: bytes) -> npt.NDArray[np.float64] | None:
+    """CIE XYZ to the sensor, (3, 3): LibRaw's own, or the file's."""
+    own = np.array(raw.rgb_xyz_matrix[:3], dtype=np.float64)
+    if abs(np.linalg.det(own)) > SINGULAR:
+        return own
+    with suppress(Exception), tifffile.TiffFile(io.BytesIO(data)) as tiff:
+        parts = np.array(tiff.pages.first.tags[_COLOUR_MATRIX].value, dtype=np.float64)
+        matrix = np.asarray((parts[::2] / parts[1::2]).reshape(3, 3))
+        return matrix if abs(np.linalg.det(matrix)) > SINGULAR else None
+    return None
+
+
+def _light_of(
+    gains: npt.NDArray[np.float64], matrix: npt.NDArray[np.float64] | None
+) -> float | None:
+    """Kelvin of the light that the camera took for neutral; None where it does not say."""
+    if matrix is None:
+        return None
+    xyz = np.linalg.solve(matrix, 1.0 / gains)
+    rgb = XYZ_TO_REC2020 @ (xyz / xyz[1])
+    if rgb.min() <= 0.0:
+        return None
+    return light_of_neutral((float(rgb[0]), float(rgb[1]), float(rgb[2])))[0]
+
+
+def _told(kelvin: float | None) -> tuple[str, ...]:
+    profile = standard_profile("rec2020").name
+    light = f", balanced as shot for {round(kelvin, -1):.0f} K" if kelvin else ""
+    return (f"A raw file: developed into {profile}, 16 bits{light}",)
+
+
+def _opened(data: bytes) -> Any:
+    try:
+        return rawpy.imread(io.BytesIO(data))
+    except rawpy.LibRawFileUnsupportedError as error:
+        raise PhotoError("this camera's raw files are not known; a DNG of it may be") from error
+    except rawpy.LibRawError as error:
+        raise PhotoError("the raw file is damaged or incomplete") from error
