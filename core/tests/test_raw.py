@@ -17,9 +17,9 @@ from nubilis.colour.difference import ciede2000
 from nubilis.colour.profile import srgb
 from nubilis.errors import PhotoError
 from nubilis.photo.export import Wanted, exported
+from nubilis.photo.foreign import SHOULDER, rolled_off
 from nubilis.photo.metadata import when_taken
 from nubilis.photo.picture import Photo
-from nubilis.photo.raw import SHOULDER, rolled_off
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
 from nubilis.photo.write import write_photo

@@ -136,8 +136,3 @@ class Damage(unittest.TestCase):
     def test_a_missing_file(self) -> None:
         with tempfile.TemporaryDirectory() as folder, self.assertRaises(PhotoError):
             read_photo(Path(folder) / "none.png")
-
-    def test_float_values_are_refused_clearly(self) -> None:
-        out = io.BytesIO()
-        tifffile.imwrite(out, np.zeros((4, 4, 3), np.float32), photometric="rgb")
-        self.refused(out.getvalue(), "8 and 16 bits")

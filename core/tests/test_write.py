@@ -10,9 +10,10 @@ from PIL import Image
 
 from nubilis.colour.profile import read_profile, srgb, srgb_icc
 from nubilis.errors import PhotoError
+from nubilis.photo.depth import at_depth
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
-from nubilis.photo.write import SUFFIX, at_depth, default_format, format_for, write_photo
+from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
 
 from .pictures import file_of, random_codes
 

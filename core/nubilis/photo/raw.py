@@ -14,11 +14,12 @@ import numpy.typing as npt
 import rawpy
 import tifffile
 
-from nubilis.arrays import Codes, Floats
+from nubilis.arrays import Codes
 from nubilis.colour.rgb import XYZ_TO_REC2020
 from nubilis.colour.standard import standard_profile
 from nubilis.colour.temperature import light_of_neutral
 from nubilis.errors import PhotoError
+from nubilis.photo.foreign import rolled_off
 from nubilis.photo.sampling import encoded
 
 # Beginnings of raw files that are no TIFFs, and where they stand.
@@ -34,7 +35,6 @@ _MOSAICS = (32803, 34892)  # photometric interpretations: colour filter array, l
 _DNG_VERSION = 50706
 _COLOUR_MATRIX = 50721
 MOST_DIRECTORIES = 12
-SHOULDER = 0.8  # of white
 STRIP = 256  # rows
 SINGULAR = 1e-9
 
@@ -108,17 +108,6 @@ def _encoded(light: Codes, room: float) -> Codes:
         planes = np.ascontiguousarray(np.moveaxis(rolled_off(rows), 2, 0))
         out[y : y + STRIP] = encoded(planes, profile, 16)
     return out
-
-
-def rolled_off(rgb: Floats) -> Floats:
-    """Light above SHOULDER pressed together, so that highlights keep their colour and their drawing; below
-    nothing changes. rgb: (..., 3) linear."""
-    most = rgb.max(axis=-1, keepdims=True)
-    left = np.float32(1.0 - SHOULDER)
-    above = np.maximum(most - np.float32(SHOULDER), 0.0)
-    pressed = np.float32(SHOULDER) + left * (1.0 - np.exp(-above / left))
-    share = np.where(above > 0.0, pressed / np.maximum(most, 1e-6), 1.0)
-    return np.asarray(rgb * share, dtype=np.float32)
 
 
 def _camera_matrix(raw: Any, data: bytes) -> npt.NDArray[np.float64] | None:

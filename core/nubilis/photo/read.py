@@ -26,6 +26,8 @@ from nubilis.photo.boxes import (
     avif_says,
     jxl_says,
 )
+from nubilis.photo.depth import at_depth
+from nubilis.photo.foreign import from_floats, is_of_tables, space_of, through_tables
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
 from nubilis.photo.raw import is_raw, raw_size, read_raw
@@ -119,9 +121,15 @@ def read_header(file: BinaryIO) -> Header:
     except (ValueError, OSError, SyntaxError, struct.error, zlib.error, KeyError, TypeError,
             OverflowError, EOFError, IndexError, AttributeError, RuntimeError) as error:  # fmt: skip
         raise PhotoError("the file's header is damaged") from error
-    if header.mode in ("CMYK", "YCCK"):
-        raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
+    if _is_cmyk(header) and (header.icc is None or space_of(header.icc) != "CMYK"):
+        raise PhotoError(
+            "the picture is CMYK without a profile of its inks; please convert it to RGB"
+        )
     return header
+
+
+def _is_cmyk(header: Header) -> bool:
+    return header.mode in ("CMYK", "YCCK")
 
 
 def _jxl_header(data: bytes) -> Header:
@@ -236,8 +244,6 @@ def _decode_tiff(file: BinaryIO) -> npt.NDArray[Any]:
             pixels = np.ascontiguousarray(table[:, pixels].transpose(1, 2, 0))
         if photometric == tifffile.PHOTOMETRIC.MINISWHITE:
             pixels = np.iinfo(pixels.dtype).max - pixels
-        if photometric == tifffile.PHOTOMETRIC.SEPARATED:
-            raise PhotoError("the picture is CMYK, made for print; please convert it to RGB first")
         if page.planarconfig == tifffile.PLANARCONFIG.SEPARATE and pixels.ndim == 3:
             pixels = pixels.transpose(1, 2, 0)
     if pixels.dtype == np.bool_:
@@ -246,13 +252,15 @@ def _decode_tiff(file: BinaryIO) -> npt.NDArray[Any]:
 
 
 def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
-    if pixels.dtype not in (np.uint8, np.uint16):
-        raise PhotoError(f"the picture has {pixels.dtype} values; 8 and 16 bits are read")
+    if pixels.dtype not in (np.uint8, np.uint16) and pixels.dtype.kind != "f":
+        raise PhotoError(f"the picture has {pixels.dtype} values; 8, 16 bits and floats are read")
     if pixels.ndim == 2:
         pixels = pixels[..., None]
     if pixels.ndim != 3 or pixels.shape[2] > 4 or min(pixels.shape) < 1:
-        raise PhotoError("the picture is neither grey nor RGB")
+        raise PhotoError("the picture is neither grey, RGB nor CMYK")
     notes: list[str] = []
+    if _is_cmyk(header):
+        return _converted(pixels, None, header, notes)
     alpha = pixels[..., -1] if pixels.shape[2] in (2, 4) else None
     colour = pixels[..., : pixels.shape[2] - (alpha is not None)]
     was_grey = colour.shape[2] == 1
@@ -261,6 +269,8 @@ def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
         notes.append("A grey picture: opened as RGB with three equal channels")
     if header.mode in ("P", "PA"):
         notes.append("A palette picture: opened as RGB")
+    if colour.dtype.kind == "f" or (header.icc and is_of_tables(header.icc)):
+        return _converted(colour, alpha, header, notes)
     profile = _profile(header, was_grey, notes)
     return Photo(
         codes=_upright(colour, header.orientation),
@@ -270,6 +280,31 @@ def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
         format=header.format,
         notes=tuple(notes),
     )
+
+
+def _converted(
+    colour: npt.NDArray[Any], alpha: npt.NDArray[Any] | None, header: Header, notes: list[str]
+) -> Photo:
+    """Into a space of ours, where what came cannot be led back to."""
+    cmyk = _is_cmyk(header)
+    if colour.dtype == np.uint16 and cmyk:
+        colour = at_depth(colour, 8)
+    if colour.dtype.kind == "f":
+        done = from_floats(colour, header.icc)
+    elif colour.dtype == np.uint8 and header.icc is not None and colour.shape[2] == 3 + cmyk:
+        done = through_tables(colour, header.icc, "CMYK" if cmyk else "RGB")
+    else:
+        # Eight bits are what goes through tables; more would be lost unseen.
+        read_profile(header.icc or b"")
+        raise PhotoError("the picture's channels do not fit its profile")
+    codes = _upright(done.codes, header.orientation)
+    if alpha is not None:
+        bits = 8 * codes.dtype.itemsize
+        if alpha.dtype.kind == "f":
+            alpha = np.rint(np.clip(alpha, 0.0, 1.0) * 65535.0).astype(np.uint16)
+        alpha = _upright(at_depth(alpha, bits), header.orientation)
+    notes = [*notes, done.note]
+    return Photo(codes, done.profile, header.metadata, alpha, header.format, tuple(notes))
 
 
 def _profile(header: Header, was_grey: bool, notes: list[str]) -> Profile:

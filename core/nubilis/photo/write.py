@@ -16,9 +16,9 @@ import tifffile
 from PIL import Image
 from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
-from nubilis.arrays import Codes
 from nubilis.colour.profile import Profile, srgb, srgb_icc
 from nubilis.errors import PhotoError
+from nubilis.photo.depth import at_depth
 from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
 from nubilis.photo.picture import Photo
 
@@ -83,15 +83,6 @@ def written_beside(path: Path) -> Iterator[BinaryIO]:
     finally:
         if name is not None:
             Path(name).unlink(missing_ok=True)
-
-
-def at_depth(codes: Codes, bits: int) -> Codes:
-    """Code values at 8 or 16 bits; unchanged when they already are. 8 -> 16 -> 8 is exact."""
-    if codes.dtype.itemsize * 8 == bits:
-        return codes
-    if bits == 16:
-        return codes.astype(np.uint16) * np.uint16(257)
-    return ((codes.astype(np.uint32) + 128) // 257).astype(np.uint8)
 
 
 def _pixels(photo: Photo, bits: int, *, alpha: bool) -> npt.NDArray[Any]:

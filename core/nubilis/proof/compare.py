@@ -9,9 +9,9 @@ from nubilis.arrays import Floats
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
 from nubilis.errors import ShapeError
+from nubilis.photo.depth import at_depth
 from nubilis.photo.picture import Photo
 from nubilis.photo.sampling import decode
-from nubilis.photo.write import at_depth
 
 STRIP_ROWS = 256
 _STEP = 0.01  # ΔE2000, of the histogram that percentiles are read from

@@ -26,12 +26,11 @@ def add_photo(
     it cannot be read."""
     content = content_hash(file)
     there = Photo.everywhere.filter(shoot=shoot, content_hash=content).first()
-    if there is not None:
-        if there.removed:
-            put_back(shoot, [there.id])
-            there.removed = None
-            return there, True
+    if there is not None and not there.removed:
         return there, False
+    # Nothing comes back when the bin was emptied meanwhile.
+    if there is not None and (back := put_back(shoot, [there.id])):
+        return back[0], True
     with _DECODING:
         decoded = read_photo(file)
         write_thumbnail(Engine(decoded), content)

@@ -16,7 +16,7 @@ from accounts.models import User
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
-from shoots.services.remove_photo import remove_photo
+from shoots.services.bin import forget
 from shoots.store import original_path
 from studio.models import Revision
 
@@ -97,8 +97,9 @@ class AtOnce(TransactionTestCase):
             def swap(client: Client, number: int, there: list[Photo] = there) -> int:
                 shoot = shoots[number]
                 if number < CROWD // 2:
-                    address = f"/api/shoots/{shoot.id}/photos/{there[number].id}"
-                    return client.delete(address).status_code
+                    address, body = f"/api/shoots/{shoot.id}", {"photos": [there[number].id]}
+                    client.post(f"{address}/remove", body, content_type="application/json")
+                    return client.delete(f"{address}/bin").status_code
                 file = SimpleUploadedFile("again.png", self.data)
                 return client.post(f"/api/shoots/{shoot.id}/photos", {"file": file}).status_code
 
@@ -107,7 +108,7 @@ class AtOnce(TransactionTestCase):
             self.assertEqual(len(rows), CROWD - CROWD // 2)
             self.assertEqual(original_path(rows[0].content_hash).read_bytes(), self.data)
             for row in rows:
-                remove_photo(row)
+                forget(row)
             self.assertFalse(original_path(rows[0].content_hash).exists())
 
     def test_pictures_for_everybody(self) -> None:

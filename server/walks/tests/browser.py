@@ -243,7 +243,8 @@ class WorkScreen:
     def deliver(self, label: str) -> tuple[Download, Decoded]:
         self.page.get_by_role("button", name="Deliver").click()
         dialog = self.page.get_by_role("dialog")
-        dialog.get_by_role("radio", name=label).click()
+        named = self.page.get_by_text(label, exact=True)
+        dialog.get_by_role("radio").filter(has=named).click()
         with self.page.expect_download() as info:
             dialog.get_by_role("button", name="Make the file").click()
         photo = read_photo(Path(info.value.path()))

@@ -218,6 +218,7 @@ class Agreeing(SeriesCase):
         card.get_by_role("button", name="It is elsewhere").click()
         self.pick(1, 329 / 1200, 465 / 800)
         expect(card.get_by_text("off the rest")).to_be_visible()
+        self.until(lambda: self.assertGreater(self.distance(1), 12.0))
         was = self.distance(1)
         card.get_by_role("button", name="Level").click()
         expect(card.get_by_role("button", name="Undo")).to_be_visible(timeout=PATIENCE)
