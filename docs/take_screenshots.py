@@ -23,12 +23,7 @@ PIECES = {
 }
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 CANVAS_MARGIN = 14
-AROUND_THE_PUPPET = (
-    (390, 120), (300, 150), (270, 240), (280, 340), (290, 400), (262, 480), (275, 620), (300, 700),
-    (310, 796), (470, 796), (480, 700), (500, 610), (480, 480), (545, 500), (660, 400), (640, 345),
-    (560, 430), (470, 370), (480, 220), (392, 121),
-)  # fmt: skip
-COAT = (470, 440)  # of the eighth frame
+CHEEK = (488, 312)  # of the eighth frame
 
 
 def place(page: Page, x: float, y: float) -> tuple[float, float]:
@@ -220,23 +215,6 @@ def whole_shoot(page: Page) -> None:
     """A puppet followed through its series, and a colour over the set."""
     page.get_by_role("button", name="choose a shoot").click()
     page.get_by_role("menuitem", name="two series").click()
-    page.get_by_role("link", name="Open Away from the curtain 1", exact=True).click()
-    page.get_by_role("application").wait_for()
-    page.get_by_role("button", name="New cast").click()
-    for at in ((329, 465), (896, 623)):
-        page.mouse.click(*place(page, *at))
-        page.wait_for_timeout(800)
-    page.keyboard.press("2")
-    page.get_by_role("button", name="Add part").click()
-    page.get_by_role("menuitem", name="Object: draw loosely round it").click()
-    page.wait_for_timeout(500)
-    page.mouse.move(*place(page, *AROUND_THE_PUPPET[0]))
-    page.mouse.down()
-    for point in AROUND_THE_PUPPET[1:]:
-        page.mouse.move(*place(page, *point), steps=4)
-    page.mouse.up()
-    page.wait_for_timeout(3000)
-    page.go_back()
     page.get_by_role("button", name="Choose Away from the curtain 1", exact=True).click()
     last = page.get_by_role("button", name="Choose Away from the curtain 8", exact=True)
     last.click(modifiers=["Shift"])
@@ -259,7 +237,7 @@ def whole_shoot(page: Page) -> None:
     page.wait_for_timeout(1500)
     box = photo.bounding_box()
     assert box is not None
-    x, y = (v / of for v, of in zip(COAT, (1200, 800), strict=True))
+    x, y = (v / of for v, of in zip(CHEEK, (1200, 800), strict=True))
     page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
     page.get_by_text("Mean distance").wait_for()
     page.mouse.move(640, 20)

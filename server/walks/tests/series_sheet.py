@@ -9,15 +9,7 @@ import numpy as np
 from django.conf import settings
 from playwright.sync_api import Locator, expect
 
-from nubilis.engine.engine import Engine
-from nubilis.mask.combine import Mask
-from nubilis.mask.picture import Picture
-from nubilis.photo.read import read_photo
-from nubilis.planning import plan_fix
-from nubilis.recipe.document import Recipe
 from shoots.models import Photo
-from shoots.store import keep_asset
-from studio.services.save_recipe import save_recipe
 from walks.tests.browser import PATIENCE, BrowserCase
 
 _MATTE = re.compile("show=matte")
@@ -40,18 +32,6 @@ class SeriesCase(BrowserCase):
         super().setUp()
         self.rows = list(self.shoot.photos.all())
         self.open_demo()
-
-    def treat_first(self) -> None:
-        """The subject of the first frame, under its true mask."""
-        row = self.rows[0]
-        file = settings.ROOT / "demo/photos" / row.file_name
-        asset = keep_asset(true_mask(1).read_bytes(), row)
-        planned = plan_fix(Engine(read_photo(file)), [(329.0, 465.0)], [(896.0, 623.0)])
-        mask = Mask(parts=(Picture(id="subject", asset=asset),))
-        cast = planned.casts[0].model_copy(update={"mask": mask, "name": "Red glow"})
-        save_recipe(row, 0, Recipe(casts=(cast,)), self.demo_user())
-        self.page.reload()
-        expect(self.tile(1).get_by_text("A", exact=True)).to_be_visible()
 
     def tile(self, number: int) -> Locator:
         return self.page.get_by_role("article").filter(has_text=f"curtain {number}")
