@@ -97,7 +97,8 @@
   function pointerdown(event: PointerEvent): void {
     if (event.button !== 0 || (event.target as HTMLElement).closest('a')) return;
     const start = within(event);
-    if (start.x > layout.height + width) return;
+    // The scroll bar is no part of the sheet.
+    if (start.x + MARGIN > viewport.clientWidth) return;
     const before = event.ctrlKey || event.shiftKey ? [...selection.ids] : [];
     let dragged = false;
     const move = (moved: PointerEvent): void => {
