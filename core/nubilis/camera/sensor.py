@@ -28,9 +28,9 @@ class Exposed:
 def exposed(rgb: Floats, iso: int, seed: int) -> Exposed:
     """rgb: (3, h, w) linear Rec. 2020, 1 a white in the scene's own light, D65; cut to even sides."""
     high, wide = (n // 2 * 2 for n in rgb.shape[1:])
-    grey = XYZ_TO_SENSOR @ white_xyz(D65)
-    grey = grey / grey.max()
-    matrix = XYZ_TO_SENSOR @ REC2020_TO_XYZ / (XYZ_TO_SENSOR @ white_xyz(D65)).max()
+    white = XYZ_TO_SENSOR @ white_xyz(D65)
+    grey = white / white.max()
+    matrix = XYZ_TO_SENSOR @ REC2020_TO_XYZ / white.max()
     seen = np.tensordot(matrix, np.maximum(rgb[:, :high, :wide], 0.0), 1) * FULL
     mosaic = np.empty((high, wide))
     for i, channel in enumerate(PATTERN):

@@ -20,7 +20,7 @@ from nubilis.people.people import People
 from nubilis.people.places import Cell, alike, cell_at, lit_skins, place_of_cell
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.model import LinearRgb, Place
-from nubilis.series.frame import LIKE, Frame
+from nubilis.series.frame import LIKE, Frame, as_pixel, as_place, nearest
 from nubilis.series.motion import Motion, motion_between
 
 LIGHT = 0.3  # weight of lightness: the same thing stands in more light here and less there
@@ -32,7 +32,7 @@ LARGE = 3.0  # CIELAB, what ten times the area is worth
 AROUND = 5  # pixels that are averaged
 SMALLEST = 12  # pixels
 NEAR = 20  # pixels that what was lost is looked for around where it should be
-FRAMES_KEPT, MOTIONS_KEPT = 4, 4
+FRAMES_KEPT = 4
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,7 +69,7 @@ class Material:
         levels = float(off.min()) + STEP * np.arange(1, 4)
         places = (_best_of(off, away, float(level)) for level in levels)
         found = min((p for p in places if p), default=None)
-        return found and _as_place((found[1], found[2]), frame.view.long_edge)
+        return found and as_place((found[1], found[2]), frame.view.long_edge)
 
 
 class Sought:
@@ -130,11 +130,11 @@ class Sought:
 
     def _followed(self, frame: Frame, last: Place, motion: Motion) -> Place | None:
         """On a photo of the same series, from where it was on its neighbour."""
-        was = _pixel(last, frame.view.long_edge)
+        was = as_pixel(last, frame.view.long_edge)
         there = motion.carried(was)
         if there is None or self._off_at(frame, there) > LIKE:
             there = frame.like(self._signs, there or _pushed(was, motion), NEAR)
-        return there and _as_place(there, frame.view.long_edge)
+        return there and as_place(there, frame.view.long_edge)
 
     def _off_at(self, frame: Frame, at: tuple[float, float]) -> float:
         x, y = round(at[0]), round(at[1])
@@ -175,23 +175,14 @@ def _best_of(off: Floats, away: Floats, level: float) -> tuple[float, int, int] 
 
 def _pushed(at: tuple[float, float], motion: Motion) -> tuple[float, float]:
     """Where a place is likely to be now, though it is not seen."""
-    h, w = motion.sure.shape
-    x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
+    x, y = nearest(at, motion.sure.shape)
     step = motion.forth[y, x]
     return float(at[0] + step[0]), float(at[1] + step[1])
 
 
 def _there(last: Place, motion: Motion) -> Place:
     edge = max(motion.sure.shape)
-    return _as_place(_pushed(_pixel(last, edge), motion), edge)
-
-
-def _pixel(at: Place, edge: int) -> tuple[float, float]:
-    return at[0] * edge - 0.5, at[1] * edge - 0.5
-
-
-def _as_place(at: tuple[float, float], edge: int) -> Place:
-    return (at[0] + 0.5) / edge, (at[1] + 0.5) / edge
+    return as_place(_pushed(as_pixel(last, edge), motion), edge)
 
 
 def apart(rgb: LinearRgb, chosen: LinearRgb) -> tuple[tuple[float, float, float], float]:

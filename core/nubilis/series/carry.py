@@ -22,7 +22,7 @@ from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.recipe.model import Place
 from nubilis.series.again import with_keys_anew
 from nubilis.series.follow import CHECK, Followed, Series
-from nubilis.series.frame import EDGE, Frame, frame_of
+from nubilis.series.frame import EDGE, Frame, as_pixel, as_place, frame_of, nearest
 from nubilis.series.motion import Moved, undone
 
 FINE = 1600  # pixels of the long edge that a followed mask is kept at
@@ -181,13 +181,12 @@ class Follower:
     def _place(self, at: Place, move: Move, key: int, i: int) -> Place | None:
         frame, first = self._series.frame(i), self._series.frame(key)
         edge = frame.view.long_edge
-        was, moved = ((x * edge - 0.5, y * edge - 0.5) for x, y in (at, move.place(at)))
+        was, moved = (as_pixel(one, edge) for one in (at, move.place(at)))
         there = self._series.track(was, key, i)
         if there is None:
-            h, w = first.shape
-            x, y = (min(max(round(v), 0), n - 1) for v, n in zip(was, (w, h), strict=True))
+            x, y = nearest(was, first.shape)
             there = frame.like(first.signs[y, x], moved, NEAR)
-        return there and ((there[0] + 0.5) / edge, (there[1] + 0.5) / edge)
+        return there and as_place(there, edge)
 
 
 def _own(recipe: Recipe, cast: Cast) -> Cast | None:

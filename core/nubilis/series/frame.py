@@ -11,6 +11,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.mask.sight import Sight
 from nubilis.photo.pyramid import View
+from nubilis.recipe.model import Place
 
 EDGE = 400
 CHROMA = 2.5  # OKLab a and b against L: light changes as things move, colours less
@@ -45,8 +46,7 @@ class Frame:
 
     def like(self, sign: Floats, at: Pixel, near: int) -> Pixel | None:
         """The place known by about the same, at most so many pixels from another; None where none is."""
-        h, w = self.shape
-        x, y = (min(max(round(v), 0), n - 1) for v, n in zip(at, (w, h), strict=True))
+        x, y = nearest(at, self.shape)
         left, top = max(x - near, 0), max(y - near, 0)
         off = self.signs[top : y + near + 1, left : x + near + 1] - sign
         size = np.linalg.norm(off, axis=2)
@@ -63,3 +63,17 @@ class Frame:
 def frame_of(sight: Sight) -> Frame:
     view = sight.fit(EDGE)
     return Frame(sight.read(view), view)
+
+
+def as_pixel(at: Place, long_edge: int) -> Pixel:
+    return at[0] * long_edge - 0.5, at[1] * long_edge - 0.5
+
+
+def as_place(at: Pixel, long_edge: int) -> Place:
+    return (at[0] + 0.5) / long_edge, (at[1] + 0.5) / long_edge
+
+
+def nearest(at: Pixel, shape: tuple[int, int]) -> tuple[int, int]:
+    """The column and row next to a place of a frame, or to one beyond its edge."""
+    h, w = shape
+    return min(max(round(at[0]), 0), w - 1), min(max(round(at[1]), 0), h - 1)

@@ -73,8 +73,7 @@ def _painted(row: Proposal, recipe: Recipe, part: Picture, strokes: Sequence[Str
     """The picture with strokes laid over it in their order."""
     engine = engines.get(row.photo)
     view = engine.sight().fit(FINE)
-    bare = part.model_copy(update={"join": "add", "invert": False, "strength": 1.0, "on": True})
-    plane = engine.mask(Mask(parts=(bare,)), view, recipe.state)
+    plane = engine.mask(Mask(parts=(part.bare,)), view, recipe.state)
     for stroke in strokes:
         pen = _pen(engine, stroke, recipe)
         plane = plane * (1.0 - pen) if stroke.erase else np.maximum(plane, pen)

@@ -1,7 +1,6 @@
 """Proposals for a selection: made photo by photo, as work that can be followed and stopped."""
 
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,8 +12,6 @@ from accounts.models import User
 from batches.models import Batch, Proposal
 from config.errors import Missing, Refused, one_line
 from nubilis.errors import NubilisError
-from nubilis.people.nets import ModelsMissing
-from nubilis.people.people import People
 from nubilis.proof.casts import prove
 from nubilis.recipe.asset import Asset
 from nubilis.recipe.document import MOST_CASTS, Cast, Recipe
@@ -26,7 +23,7 @@ from studio.engines import engines
 from studio.services.copy_casts import copies, laid, renamed
 from studio.services.findings import adopt, asks, last_survey, look, open_findings
 from studio.services.looking import Said
-from studio.services.people import found_anew, people_in
+from studio.services.people import found_anew, people_or_nobody
 from studio.services.save_recipe import current
 
 UNSURE = 0.5  # confidence of a finding below which somebody should look at what was made of it
@@ -154,7 +151,7 @@ def _carried(batch: Batch, photo: Photo, tell: Callable[[float], None]) -> Draft
     assert source is not None
     casts = copies(source, batch.arguments["casts"], mask_only=False)
     own = {c.shared_id: c for c in current(source).recipe.casts}
-    here, there = ((engines.get(p), _people(p)) for p in (source, photo))
+    here, there = ((engines.get(p), people_or_nobody(p)) for p in (source, photo))
     brought = []
     for i, cast in enumerate(casts):
         anew = found_anew(cast, photo)
@@ -165,12 +162,6 @@ def _carried(batch: Batch, photo: Photo, tell: Callable[[float], None]) -> Draft
     drawn = any(p.has_places for c in brought for p in c.mask.parts if p.on)
     note = "Shapes keep their place: see whether they fit" if drawn else ""
     return Draft(recipe, ids, 0.5 if drawn else 0.9, drawn, note)
-
-
-def _people(photo: Photo) -> People | None:
-    with suppress(ModelsMissing):
-        return people_in(photo)
-    return None
 
 
 def _follow(batch: Batch, photos: Sequence[Photo], progress: Progress) -> None:

@@ -1,7 +1,6 @@
 """One colour over the photos of a shoot: where it is in each, how far it is off, and bringing it level."""
 
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import suppress
 
 import numpy as np
 from jobs.models import Job
@@ -13,7 +12,6 @@ from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.colour.difference import as_light_apart
 from nubilis.colour.profile import srgb
 from nubilis.engine.sample import Code, describe
-from nubilis.people.nets import ModelsMissing
 from nubilis.people.people import People
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.model import LinearRgb, Model, Place
@@ -23,7 +21,7 @@ from nubilis.series.level import levelled
 from shoots.models import Photo, Shoot
 from shoots.store import keep_asset
 from studio.engines import engines
-from studio.services.people import known_people, people_in
+from studio.services.people import known_people, people_or_nobody
 from studio.services.save_recipe import State, current, save_recipe
 from studio.services.small_frames import small_frame
 
@@ -146,9 +144,7 @@ def _places(photos: Sequence[Photo], chosen: Chosen) -> Iterator[tuple[int, Plac
         return small_frame(photos[i])
 
     def people(i: int) -> People | None:
-        with suppress(ModelsMissing):
-            return people_in(photos[i]) if len(photos) <= LOOKED_FOR else known_people(photos[i])
-        return None
+        return (people_or_nobody if len(photos) <= LOOKED_FOR else known_people)(photos[i])
 
     yield from Sought(len(photos), frame, people, clicked, chosen.at).places()
 
@@ -173,9 +169,7 @@ def level(photo: Photo, at: Place, wanted: LinearRgb, name: str, author: User) -
     """Bring a photo level at a place: a cast of its own, a step of its history. Raises NubilisError,
     Refused."""
     state = current(photo)
-    engine, people = engines.get(photo), None
-    with suppress(ModelsMissing):
-        people = people_in(photo)
+    engine, people = engines.get(photo), people_or_nobody(photo)
     cast = levelled(engine, people, at, wanted, name, lambda data: keep_asset(data, photo))
     recipe = state.recipe.model_copy(update={"casts": (*state.recipe.casts, cast)})
     return save_recipe(photo, state.revision, recipe, author)

@@ -1,6 +1,7 @@
 """The people in a photo: looked for once, and kept with it."""
 
 import hashlib
+from contextlib import suppress
 from dataclasses import asdict
 
 from pydantic import BaseModel, TypeAdapter
@@ -38,6 +39,13 @@ _planes: Cache[dict[Feature, Floats]] = Cache(KEPT)
 def people_in(photo: Photo) -> People:
     """Raises ModelsMissing when the networks are not there."""
     return _people.get((photo.id, photo.content_hash), lambda: _looked_for(photo))
+
+
+def people_or_nobody(photo: Photo) -> People | None:
+    """Nobody where people cannot be looked for: finding and following then do without."""
+    with suppress(ModelsMissing):
+        return people_in(photo)
+    return None
 
 
 def _looked_for(photo: Photo) -> People:

@@ -13,15 +13,13 @@ from nubilis.engine.acting import active_casts
 from nubilis.errors import NubilisError, PhotoError
 from nubilis.find.colours import Reduced, reduced
 from nubilis.find.look import Surveyor
-from nubilis.people.nets import ModelsMissing
-from nubilis.people.people import People
 from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
 from nubilis.settle.state import Settled
 from shoots.models import Photo
 from shoots.thumbnails import thumbnail_path, write_thumbnail
 from studio.engines import engines
-from studio.services.people import people_in
+from studio.services.people import people_or_nobody
 from studio.services.save_recipe import current
 
 READY_KEPT = 4  # each some 20 MB
@@ -46,16 +44,9 @@ def ready_photo(photo: Photo, recipe: Recipe, answers: bool = False) -> tuple[Ha
 
     def make() -> Surveyor:
         palettes = list(_palettes(others, recipe.state)), list(_left(judged))
-        return Surveyor(engines.get(photo), recipe, *palettes, people=_people(photo))
+        return Surveyor(engines.get(photo), recipe, *palettes, people=people_or_nobody(photo))
 
     return key, _ready.get(key, make)
-
-
-def _people(photo: Photo) -> People | None:
-    """Nobody where people cannot be looked for: the finder then does without."""
-    with suppress(ModelsMissing):
-        return people_in(photo)
-    return None
 
 
 def _neighbours(photo: Photo) -> list[Photo]:
