@@ -51,7 +51,10 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
         ]
     if for_test:
         shell = Path("/usr/bin/chromium-headless-shell")
-        wanted += [("chromium-headless-shell", shell.exists())]
+        wanted += [
+            ("chromium-headless-shell", shell.exists()),
+            ("libimage-exiftool-perl", shutil.which("exiftool") is not None),
+        ]
     return [name for name, present in wanted if not present]
 
 

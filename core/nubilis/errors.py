@@ -38,3 +38,7 @@ class ChoiceError(NubilisError):
 
 class TableError(NubilisError):
     """A table of colours that cannot be used."""
+
+
+class PatternError(NubilisError):
+    """A pattern of file names that cannot be used."""

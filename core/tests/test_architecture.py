@@ -34,10 +34,11 @@ ALLOWED = {
     },
     "series": {"colour", "engine", "mask", "people", "photo", "recipe", "remedy"},
     "camera": {"colour", "photo"},
+    "deliver": {"engine", "look", "photo", "proof", "recipe"},
     "planning": {"cast", "engine", "mask", "photo", "recipe", "remedy"},
     "cli": {
-        "camera", "cast", "engine", "find", "look", "mask", "people", "photo", "remedy", "planning",
-        "proof", "recipe", "series",
+        "camera", "cast", "deliver", "engine", "find", "look", "mask", "people", "photo", "remedy",
+        "planning", "proof", "recipe", "series",
     },
     "warm": {
         "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",

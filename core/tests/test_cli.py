@@ -106,7 +106,7 @@ class CommandLine(unittest.TestCase):
             self.assertEqual((photo.width, photo.profile.name), (size, profile))
         for wrong in ("3", "x", "-5", "1e9"):
             self.refused(
-                "pixels", "apply", "-", self.photo, "--out-dir", done, "--long-edge", wrong
+                "--long-edge", "apply", "-", self.photo, "--out-dir", done, "--long-edge", wrong
             )
         self.refused("choose sRGB", "apply", "-", self.photo, "--out-dir", done,
                      "--format", "jxl", "--profile", "rec2020")  # fmt: skip

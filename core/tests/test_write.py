@@ -53,7 +53,7 @@ class RoundTrips(unittest.TestCase):
 
     def test_metadata_and_profile_survive(self) -> None:
         photo = described(random_codes(8, 8))
-        for file_format in SUFFIX:
+        for file_format in (f for f in SUFFIX if f != "ora"):  # not of a photo alone
             with self.subTest(file_format):
                 back = self.written(photo, file_format)
                 # JPEG XL means sRGB by itself.

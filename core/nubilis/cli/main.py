@@ -12,6 +12,7 @@ import numpy as np
 
 from nubilis.arrays import Codes
 from nubilis.cast.direction import common_shift
+from nubilis.cli.apply import apply_arguments
 from nubilis.cli.camera import camera_arguments
 from nubilis.cli.files import read_bytes, write_bytes, write_grey, write_json, write_text
 from nubilis.cli.series import agree_arguments, follow_arguments
@@ -31,20 +32,18 @@ from nubilis.mask.people import Feature
 from nubilis.people.areas import part_of
 from nubilis.people.nets import ModelsMissing
 from nubilis.people.people import People, look_for_people
-from nubilis.photo.export import LARGEST, SMALLEST, SPACES, Wanted, exported
 from nubilis.photo.grey import grey_file
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
-from nubilis.photo.write import SUFFIX, default_format, format_for, write_photo
+from nubilis.photo.write import format_for, write_photo
 from nubilis.planning import plan_fix, read_mask
 from nubilis.proof.casts import prove
 from nubilis.proof.colour_table import SIZES, colour_table
 from nubilis.proof.compare import compare
-from nubilis.recipe.asset import LONGEST_NAME, Bundle
+from nubilis.recipe.asset import Bundle
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_file, write_file
 from nubilis.recipe.kinds import letter
-from nubilis.remedy.look import Look
 
 MASKS: tuple[Feature, ...] = ("person", "face", "skin", "lips", "eyes")
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
@@ -73,17 +72,7 @@ def _parser() -> argparse.ArgumentParser:
     verbs = parser.add_subparsers(required=True, dest="verb")
     _find_arguments(verbs.add_parser("find", help="look for casts"))
     _fix_arguments(verbs.add_parser("fix", help="neutralise casts by sampled places"))
-    apply = verbs.add_parser("apply", help="apply a recipe to photos")
-    apply.add_argument("recipe", type=Path)
-    apply.add_argument("photos", type=Path, nargs="+")
-    apply.add_argument("--out-dir", type=Path, required=True)
-    apply.add_argument("--look", type=Path)
-    apply.add_argument(
-        "--format", choices=("jpeg", "png", "png16", "tiff", "tiff16", "avif", "jxl")
-    )
-    apply.add_argument("--profile", choices=SPACES, default="keep")
-    apply.add_argument("--long-edge", type=_long_edge, metavar="PIXELS")
-    apply.set_defaults(run=_apply)
+    apply_arguments(verbs.add_parser("apply", help="apply a recipe to photos"))
     _table_arguments(verbs.add_parser("table", help="the colour part as a .cube table"))
     people = verbs.add_parser("people", help="faces, and masks of people")
     people.add_argument("photo", type=Path)
@@ -137,12 +126,6 @@ def _amount(text: str) -> float:
     if not 0.0 <= value <= 1.5:
         raise argparse.ArgumentTypeError(f"{text} is not within 0..1.5")
     return value
-
-
-def _long_edge(text: str) -> int:
-    if not text.isdigit() or not SMALLEST <= int(text) <= LARGEST:
-        raise argparse.ArgumentTypeError(f"{text!r} is not within {SMALLEST}..{LARGEST} pixels")
-    return int(text)
 
 
 def _find(options: argparse.Namespace) -> None:
@@ -259,24 +242,6 @@ def _by_places(engine: Engine, assets: Bundle, options: argparse.Namespace) -> R
         mask,
         1.0 if options.amount is None else options.amount,
     )
-
-
-def _apply(options: argparse.Namespace) -> None:
-    none = str(options.recipe) == "-"
-    recipe, assets = (Recipe(), Bundle()) if none else read_file(read_bytes(options.recipe))
-    if options.look:
-        table = assets.keep_table(read_bytes(options.look), options.look.stem[:LONGEST_NAME])
-        recipe = recipe.model_copy(update={"look": Look(table=table)})
-    options.out_dir.mkdir(parents=True, exist_ok=True)
-    for path in options.photos:
-        photo = read_photo(path)
-        file_format = options.format or default_format(photo)
-        if file_format == "jxl" and photo.bits == 16:
-            file_format = "jxl16"
-        wanted = Wanted(file_format, options.profile, options.long_edge)
-        delivered = Engine(photo, assets=assets).deliver(recipe, in_place=True)
-        out = options.out_dir / (path.stem + SUFFIX[file_format])
-        write_photo(out, exported(delivered, wanted), file_format)
 
 
 def _table_arguments(table: argparse.ArgumentParser) -> None:

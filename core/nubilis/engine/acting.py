@@ -8,6 +8,8 @@ from nubilis.mask.combine import Mask
 from nubilis.mask.whole import Whole
 from nubilis.recipe.document import Cast, Recipe
 
+LOOK = "look"  # what stands for the photo's look among casts
+
 
 def active_casts(recipe: Recipe) -> list[Cast]:
     """Casts that do something, switched on and with a remedy that is, as the base shows their samples, in the
@@ -19,8 +21,13 @@ def active_casts(recipe: Recipe) -> list[Cast]:
     # Not validated: no recipe has such a cast.
     over_all = Mask(parts=(Whole(id="whole"),))
     remedies: tuple[Any, ...] = (recipe.look,)
-    look = Cast.model_construct(id="look", mask=over_all, remedies=remedies)
+    look = Cast.model_construct(id=LOOK, mask=over_all, remedies=remedies)
     return [*before, look, *after]
+
+
+def acting_casts(recipe: Recipe) -> list[Cast]:
+    """The same without the photo's look, which is no cast of a person's."""
+    return active_casts(recipe.model_copy(update={"look": None}))
 
 
 def casts_until(recipe: Recipe, cast_id: str) -> list[Cast]:

@@ -53,7 +53,7 @@ class Engine:
     ) -> None:
         self.photo = photo
         self.pyramid = Pyramid(photo)
-        self._assets = assets
+        self.assets = assets
         self._cache = array_cache(cache_bytes)
         self._plans: Cache[tuple[tuple[Pass, ...], Treated]] = Cache(_PLANS_KEPT)
         self._solved: Cache[Solved] = Cache(_PLANS_KEPT)
@@ -115,7 +115,7 @@ class Engine:
         the photo, an average of the photo's size. Raises RecipeError."""
 
         def decoded() -> Codes:
-            codes = read_grey(self._assets(asset.sha256))
+            codes = read_grey(self.assets(asset.sha256))
             if codes.shape != (asset.height, asset.width):
                 raise RecipeError("a mask picture is not of the size that the recipe says")
             if codes.size <= self.photo.width * self.photo.height:
@@ -256,7 +256,7 @@ class Engine:
 
     def table(self, sha256: str) -> Cube:
         """A table that a recipe refers to, read once. Raises RecipeError, TableError."""
-        return self._tables.get(sha256, lambda: read_cube(self._assets(sha256)))
+        return self._tables.get(sha256, lambda: read_cube(self.assets(sha256)))
 
     def _looked(self, look: Look, rgb: Floats) -> Floats:
         """A picture (3, h, w) with the photo's look."""

@@ -1,4 +1,4 @@
-"""What AVIF and JPEG XL files say of themselves beyond what our libraries tell.
+"""What AVIF, HEIF and JPEG XL files say of themselves beyond what our libraries tell.
 
 Sources: AV1 Image File Format 1.1 (2022), section 2; AV1 codec ISO media file format binding 1.2, section
 2.3; ISO/IEC 23001-8 (2016), tables 2 and 3; ISO/IEC 18181-1 (2024), annex D; 18181-2, section 9.
@@ -12,21 +12,21 @@ from nubilis.colour.standard import Standard, standard_icc
 from nubilis.errors import PhotoError
 
 JXL_BARE, JXL_BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL "
-LOOKED_THROUGH = 65536  # bytes of an AVIF in which its properties stand
+LOOKED_THROUGH = 65536  # bytes of an AVIF or HEIF in which its properties stand
 _P3, _REC2020, _PQ, _HLG = 12, 9, 16, 18
 # Width over height, by the number that stands for it.
 _RATIOS = ((1, 1), (12, 10), (4, 3), (3, 2), (16, 9), (5, 4), (2, 1))
 
 
 @dataclass(frozen=True)
-class AvifSays:
+class CodedSays:
     """bits: of a sample; icc: of the space that it names by number, None for sRGB or none."""
 
     bits: int
     icc: bytes | None
 
 
-def avif_says(start: bytes) -> AvifSays:
+def coded_says(start: bytes) -> CodedSays:
     """Of the file's first LOOKED_THROUGH bytes. Raises PhotoError for light that is no photo's."""
     bits, icc = 8, None
     at = start.find(b"av1C")
@@ -42,7 +42,7 @@ def avif_says(start: bytes) -> AvifSays:
             )
         space: Standard | None = {_P3: "display-p3", _REC2020: "rec2020"}.get(primaries)  # type: ignore[assignment]
         icc = standard_icc(space) if space else None
-    return AvifSays(bits, icc)
+    return CodedSays(bits, icc)
 
 
 @dataclass(frozen=True)

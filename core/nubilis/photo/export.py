@@ -1,5 +1,6 @@
 """A delivered photo as it is wanted elsewhere: in another space, smaller, sharpened for its size."""
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
@@ -10,6 +11,8 @@ from nubilis.arrays import Codes, Floats
 from nubilis.colour.profile import Profile
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.colour.standard import Standard, standard_profile
+from nubilis.photo.about import About, told
+from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import area_of_codes, encoded
@@ -18,6 +21,7 @@ from nubilis.photo.write import BITS
 Space = Literal["keep"] | Standard
 SPACES: tuple[Space, ...] = ("keep", *get_args(Standard))
 SMALLEST, LARGEST = 16, 60_000  # pixels of a long edge
+FEWEST, MOST_MEGAPIXELS = 0.01, 200.0
 STRIP = 256  # rows that are converted at a time
 SHARPEN, SIGMA = 0.35, 0.7  # share of what a blur of so many pixels takes away, given back
 MOST = 0.06  # of the root of light, that sharpening may move a pixel
@@ -25,24 +29,37 @@ MOST = 0.06  # of the root of light, that sharpening may move a pixel
 
 @dataclass(frozen=True)
 class Wanted:
-    """file_format: as photo/write.py knows them; space: the photo's own, or a standard one; long_edge: at
-    most so many pixels, None for as many as there are."""
+    """file_format: as photo/write.py knows them; space: the photo's own, or a standard one; long_edge,
+    megapixels: at most so many pixels, None for as many as there are; about: what the file says of itself."""
 
     file_format: str
     space: Space = "keep"
     long_edge: int | None = None
+    megapixels: float | None = None
+    about: About = "all"
+    coding: Coding = AS_USUAL
+
+    def size_of(self, photo: Photo) -> tuple[int, int]:
+        """(width, height) that the photo gets."""
+        size = photo.width, photo.height
+        if self.long_edge is not None:
+            size = View.within(size, self.long_edge).size
+        if self.megapixels is not None and size[0] * size[1] > 1e6 * self.megapixels:
+            share = math.sqrt(1e6 * self.megapixels / (size[0] * size[1]))
+            size = View.within(size, max(int(share * max(size)), 1)).size
+        return size
 
     def leaves(self, photo: Photo) -> bool:
         """Whether the code values stay as they are, so that what no mask reaches is the original's."""
-        fits = self.long_edge is None or self.long_edge >= photo.long_edge
+        fits = self.size_of(photo) == (photo.width, photo.height)
         return fits and self.space == "keep" and BITS[self.file_format] == photo.bits
 
 
 def exported(photo: Photo, wanted: Wanted) -> Photo:
-    """The photo itself when nothing but its format is wanted. A smaller one is averaged in linear light."""
-    size = photo.width, photo.height
-    if wanted.long_edge is not None:
-        size = View.within(size, wanted.long_edge).size
+    """The same pixels when nothing but a format is wanted. A smaller one is averaged in linear light."""
+    size = wanted.size_of(photo)
+    if wanted.about != "all":
+        photo = replace(photo, metadata=told(photo.metadata, wanted.about))
     smaller = size != (photo.width, photo.height)
     if not smaller and wanted.space == "keep":
         return photo

@@ -15,7 +15,7 @@ from PIL import Image, ImageCms
 
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.profile import Profile, read_profile
-from nubilis.colour.rgb import SRGB_TO_REC2020
+from nubilis.colour.rgb import SRGB_TO_REC2020, Matrix
 from nubilis.colour.standard import standard_icc, standard_profile
 from nubilis.errors import PhotoError
 from nubilis.photo.sampling import encoded
@@ -82,14 +82,20 @@ def from_floats(pixels: Pixels, icc: bytes | None) -> Converted:
     if icc is not None:
         codes = np.rint(np.clip(numbers, 0.0, 1.0) * 65535.0).astype(np.uint16)
         return Converted(codes, read_profile(icc), "Floating-point values: read at 16 bits")
+    note = "Floating-point light without a profile: read as linear sRGB, into Rec. 2020 at 16 bits"
+    return from_light(numbers, SRGB_TO_REC2020, note)
+
+
+def from_light(pixels: Floats, to_rec2020: Matrix, note: str) -> Converted:
+    """Linear light (h, w, 3), 1 a white and beyond, into Rec. 2020 at 16 bits."""
     profile = standard_profile("rec2020")
-    out = np.empty(numbers.shape, dtype=np.uint16)
-    matrix = SRGB_TO_REC2020.astype(np.float32)
-    for y in range(0, len(numbers), STRIP):
-        light = np.maximum(numbers[y : y + STRIP], 0.0) @ matrix.T
+    out = np.empty(pixels.shape, dtype=np.uint16)
+    matrix = to_rec2020.astype(np.float32)
+    for y in range(0, len(pixels), STRIP):
+        strip = np.nan_to_num(pixels[y : y + STRIP], posinf=1e6, neginf=0.0)
+        light = np.maximum(np.maximum(strip, 0.0) @ matrix.T, 0.0)
         planes = np.ascontiguousarray(np.moveaxis(rolled_off(light), 2, 0))
         out[y : y + STRIP] = encoded(planes, profile, 16)
-    note = "Floating-point light without a profile: read as linear sRGB, into Rec. 2020 at 16 bits"
     return Converted(out, profile, note)
 
 

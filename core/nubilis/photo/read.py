@@ -1,4 +1,4 @@
-"""Read a picture file: JPEG, PNG 8/16, TIFF 8/16, WebP, AVIF 8 to 12 bits, JPEG XL 8/16."""
+"""Read a picture file: JPEG, PNG 8/16, TIFF 8/16/float, WebP, AVIF and HEIF to 12 bits, JPEG XL, OpenEXR."""
 
 import io
 import struct
@@ -12,6 +12,7 @@ from typing import Any, BinaryIO
 import imagecodecs
 import numpy as np
 import numpy.typing as npt
+import pillow_heif
 import tifffile
 from PIL import Image, ImageFile, UnidentifiedImageError
 
@@ -23,21 +24,26 @@ from nubilis.photo.boxes import (
     JXL_BARE,
     JXL_BOXED,
     LOOKED_THROUGH,
-    avif_says,
+    coded_says,
     jxl_says,
 )
 from nubilis.photo.depth import at_depth
-from nubilis.photo.foreign import from_floats, is_of_tables, space_of, through_tables
+from nubilis.photo.exr import MAGIC, exr_size, read_exr
+from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
 from nubilis.photo.raw import is_raw, raw_size, read_raw
 
 MAX_PIXELS = 200_000_000
 MOST_CHANNELS = 4
-FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF")
-_READABLE = "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, JPEG XL and cameras' raw files"
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
+_READABLE = (
+    "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, OpenEXR and cameras' raw files"
+)
 # Our own limit is checked on the header, before anything is decoded.
 Image.MAX_IMAGE_PIXELS = None
+# A picture alone is wanted, not what else is in its container.
+pillow_heif.register_heif_opener(thumbnails=False, decode_threads=2)
 
 
 @dataclass(frozen=True)
@@ -57,9 +63,9 @@ def read_photo(source: Path | bytes) -> Photo:
     try:
         with io.BytesIO(source) if isinstance(source, bytes) else source.open("rb") as file:
             header = read_header(file)
-            if header.format == "RAW":
+            if header.format in ("RAW", "EXR"):
                 file.seek(0)
-                return _developed(file.read(), header)
+                return (_developed if header.format == "RAW" else _lit)(file.read(), header)
             return _photo(_decoded(file, header), header)
     except OSError as error:
         raise PhotoError(f"cannot read {source!s:.200}: {error.strerror}") from error
@@ -74,6 +80,16 @@ def _developed(data: bytes, header: Header) -> Photo:
         format="RAW",
         notes=raw.notes,
     )
+
+
+def _lit(data: bytes, header: Header) -> Photo:
+    light = read_exr(data)
+    note = "OpenEXR: linear light, into Rec. 2020 at 16 bits, highlights pressed together"
+    done = from_light(light.rgb, light.to_rec2020, note)
+    alpha = None
+    if light.alpha is not None:
+        alpha = np.rint(light.alpha * 65535.0).astype(np.uint16)
+    return Photo(done.codes, done.profile, header.metadata, alpha, "EXR", (done.note,))
 
 
 def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
@@ -95,6 +111,10 @@ def read_header(file: BinaryIO) -> Header:
         raise PhotoError("the file is empty")
     if start.startswith((JXL_BARE, JXL_BOXED)):
         return _jxl_header(start + file.read())
+    if start.startswith(MAGIC):
+        size = exr_size(start + file.read())
+        _check_size(*size)
+        return Header("EXR", size, "RGB", None, Metadata(), 1)
     if is_raw(start, file):
         return _raw_header(file)
     file.seek(0)
@@ -105,9 +125,9 @@ def read_header(file: BinaryIO) -> Header:
             # First of all: reading a PNG's metadata may decode its pixels.
             _check_size(*image.size)
             header = _header(image)
-            if header.format == "AVIF":
+            if header.format in ("AVIF", "HEIF"):
                 file.seek(0)
-                says = avif_says(file.read(LOOKED_THROUGH))
+                says = coded_says(file.read(LOOKED_THROUGH))
                 header = replace(header, icc=header.icc or says.icc)
     except UnidentifiedImageError as error:
         other = _tiff_header(file) if start[:2] in (b"II", b"MM") else None
@@ -199,7 +219,9 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     data = file.read()
     if header.format == "JXL":
         return np.asarray(imagecodecs.jpegxl_decode(data))
-    if header.format == "AVIF" and (bits := avif_says(data[:LOOKED_THROUGH]).bits) > 8:
+    if header.format == "HEIF":
+        return _decode_heif(data)
+    if header.format == "AVIF" and (bits := coded_says(data[:LOOKED_THROUGH]).bits) > 8:
         return _stretched(np.asarray(imagecodecs.avif_decode(data)), bits)
     if header.format == "PNG" and data[24] == 16:
         return np.asarray(imagecodecs.png_decode(data))
@@ -217,6 +239,14 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     elif image.mode in ("1", "PA", "La", "RGBa"):
         image = image.convert({"1": "L", "PA": "RGBA", "La": "LA", "RGBa": "RGBA"}[image.mode])
     return np.asarray(image)
+
+
+def _decode_heif(data: bytes) -> npt.NDArray[Any]:
+    """What decodes it turns it upright, and gives more than 8 bits in the upper ones of 16."""
+    heif = pillow_heif.open_heif(io.BytesIO(data), convert_hdr_to_8bit=False)
+    pixels = np.asarray(heif)
+    bits = int(heif.info.get("bit_depth", 8))
+    return pixels if bits == 8 else _stretched(pixels >> (16 - bits), bits)
 
 
 def _stretched(pixels: npt.NDArray[Any], bits: int) -> npt.NDArray[Any]:

@@ -1,4 +1,4 @@
-"""Write a photo: JPEG, PNG, TIFF, AVIF, JPEG XL, with profile and metadata. Never half a file."""
+"""Write a photo: JPEG, PNG, TIFF, AVIF to 12 bits, JPEG XL, with profile and metadata. Never half of one."""
 
 import os
 import struct
@@ -13,33 +13,28 @@ import imagecodecs
 import numpy as np
 import numpy.typing as npt
 import tifffile
-from PIL import Image
 from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
 from nubilis.colour.profile import Profile, srgb, srgb_icc
 from nubilis.errors import PhotoError
+from nubilis.photo.avif import avif8, avif_deep
+from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.depth import at_depth
+from nubilis.photo.jpeg import jpeg_of, segments_of
 from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
 from nubilis.photo.picture import Photo
 
 SUFFIX = {"jpeg": ".jpg", "png": ".png", "png16": ".png", "tiff": ".tif", "tiff16": ".tif",
-          "avif": ".avif", "jxl": ".jxl", "jxl16": ".jxl"}  # fmt: skip
+          "avif": ".avif", "avif10": ".avif", "avif12": ".avif", "jxl": ".jxl", "jxl16": ".jxl",
+          "ora": ".ora"}  # fmt: skip
 MEDIA_TYPE = {
-    "jpeg": "image/jpeg",
-    "png": "image/png",
-    "png16": "image/png",
-    "tiff": "image/tiff",
-    "tiff16": "image/tiff",
-    "avif": "image/avif",
-    "jxl": "image/jxl",
-    "jxl16": "image/jxl",
+    name: "image/" + {"jpg": "jpeg", "tif": "tiff", "ora": "openraster"}.get(end[1:], end[1:])
+    for name, end in SUFFIX.items()
 }
-BITS = {name: 16 if name.endswith("16") else 8 for name in SUFFIX}
-LOSSY = ("jpeg", "avif")
-AVIF_QUALITY = 90
+# Depth that a format's pixels are made at.
+BITS = {name: 8 if name in ("jpeg", "png", "tiff", "avif", "jxl") else 16 for name in SUFFIX}
+LOSSY = ("jpeg", "avif", "avif10", "avif12")
 BY_SUFFIX = {".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".tif": "tiff", ".tiff": "tiff"}
-JPEG_QUALITY = 95
-_SEGMENT = 65533  # a JPEG segment's payload, without its two length bytes
 
 
 def default_format(photo: Photo) -> str:
@@ -58,13 +53,13 @@ def format_for(path: Path, photo: Photo) -> str:
     return base + ("16" if photo.bits == 16 and base != "jpeg" else "")
 
 
-def write_photo(path: Path, photo: Photo, file_format: str) -> None:
+def write_photo(path: Path, photo: Photo, file_format: str, coding: Coding = AS_USUAL) -> None:
     """Write beside the target, then rename: nobody ever sees half a file. Raises PhotoError."""
     writer = _WRITERS.get(file_format)
     if writer is None:
         raise PhotoError(f"unknown format {file_format}; one of {', '.join(_WRITERS)}")
     with written_beside(path) as out:
-        writer(photo, out)
+        writer(photo, coding, out)
 
 
 @contextmanager
@@ -76,6 +71,8 @@ def written_beside(path: Path) -> Iterator[BinaryIO]:
         os.close(handle)
         with open(name, "w+b") as out:
             yield out
+            out.flush()
+            os.fsync(out.fileno())
         os.chmod(name, 0o644)
         os.replace(name, path)
     except OSError as error:
@@ -96,41 +93,17 @@ def _icc(photo: Photo) -> bytes:
     return photo.profile.icc or srgb_icc()
 
 
-def _jpeg(photo: Photo, out: BinaryIO) -> None:
-    pixels = _pixels(photo, 8, alpha=False)
-    body = memoryview(imagecodecs.jpeg8_encode(pixels, level=JPEG_QUALITY, subsampling="444"))
-    out.write(body[:2])
-    out.write(_jpeg_segments(photo))
-    out.write(body[2:])
+def _jpeg(photo: Photo, coding: Coding, out: BinaryIO) -> None:
+    about = segments_of(photo.metadata.exif, photo.metadata.xmp, _icc(photo))
+    out.write(jpeg_of(_pixels(photo, 8, alpha=False), about, coding))
 
 
-def _jpeg_segments(photo: Photo) -> bytes:
-    """APP1 for EXIF and XMP, APP2 for the profile in chunks (ICC.1:2022, annex B.4)."""
-
-    def segment(marker: int, payload: bytes) -> bytes:
-        return struct.pack(">BBH", 0xFF, marker, len(payload) + 2) + payload
-
-    out = b""
-    meta = photo.metadata
-    if meta.exif and len(meta.exif) + 6 <= _SEGMENT:
-        out += segment(0xE1, b"Exif\0\0" + meta.exif)
-    label = b"http://ns.adobe.com/xap/1.0/\0"
-    if meta.xmp and len(meta.xmp) + len(label) <= _SEGMENT:
-        out += segment(0xE1, label + meta.xmp)
-    icc, room = _icc(photo), _SEGMENT - 14
-    chunks = [icc[i : i + room] for i in range(0, len(icc), room)]
-    for i, chunk in enumerate(chunks, 1):
-        out += segment(0xE2, b"ICC_PROFILE\0" + bytes([i, len(chunks)]) + chunk)
-    return out
-
-
-def _png(photo: Photo, bits: int, out: BinaryIO) -> None:
+def png_of(photo: Photo, bits: int) -> bytes:
+    """A whole PNG, at 8 or 16 bits."""
     pixels = _pixels(photo, bits, alpha=True)
-    body = memoryview(imagecodecs.png_encode(pixels, level=4))
+    body = bytes(imagecodecs.png_encode(pixels, level=4))
     after_header = 8 + 25  # signature and IHDR
-    out.write(body[:after_header])
-    out.write(_png_chunks(photo))
-    out.write(body[after_header:])
+    return body[:after_header] + _png_chunks(photo) + body[after_header:]
 
 
 def _png_chunks(photo: Photo) -> bytes:
@@ -211,18 +184,12 @@ def _append(out: BinaryIO, content: Callable[[int], bytes]) -> int:
     return at
 
 
-def _avif(photo: Photo, out: BinaryIO) -> None:
-    """AV1 still, 4:4:4, 8 bits."""
-    more: dict[str, Any] = {"exif": photo.metadata.exif, "xmp": photo.metadata.xmp}
-    image = Image.fromarray(_pixels(photo, 8, alpha=True))
-    image.save(
-        out,
-        "AVIF",
-        quality=AVIF_QUALITY,
-        subsampling="4:4:4",
-        icc_profile=_icc(photo),
-        **{name: block for name, block in more.items() if block},
-    )
+def _avif(photo: Photo, bits: int, coding: Coding, out: BinaryIO) -> None:
+    icc, about = _icc(photo), photo.metadata
+    if bits == 8:
+        out.write(avif8(_pixels(photo, 8, alpha=True), icc, about, coding))
+    else:
+        out.write(avif_deep(_pixels(photo, 16, alpha=False), bits, icc, about, coding))
 
 
 def _jxl(photo: Photo, bits: int, out: BinaryIO) -> None:
@@ -253,13 +220,19 @@ def _is_srgb(profile: Profile) -> bool:
     )
 
 
-_WRITERS: dict[str, Callable[[Photo, BinaryIO], None]] = {
+def _write(out: BinaryIO, data: bytes) -> None:
+    out.write(data)
+
+
+_WRITERS: dict[str, Callable[[Photo, Coding, BinaryIO], None]] = {
     "jpeg": _jpeg,
-    "png": lambda photo, out: _png(photo, 8, out),
-    "png16": lambda photo, out: _png(photo, 16, out),
-    "tiff": lambda photo, out: _tiff(photo, 8, out),
-    "tiff16": lambda photo, out: _tiff(photo, 16, out),
-    "avif": _avif,
-    "jxl": lambda photo, out: _jxl(photo, 8, out),
-    "jxl16": lambda photo, out: _jxl(photo, 16, out),
+    "png": lambda photo, _, out: _write(out, png_of(photo, 8)),
+    "png16": lambda photo, _, out: _write(out, png_of(photo, 16)),
+    "tiff": lambda photo, _, out: _tiff(photo, 8, out),
+    "tiff16": lambda photo, _, out: _tiff(photo, 16, out),
+    "avif": lambda photo, coding, out: _avif(photo, 8, coding, out),
+    "avif10": lambda photo, coding, out: _avif(photo, 10, coding, out),
+    "avif12": lambda photo, coding, out: _avif(photo, 12, coding, out),
+    "jxl": lambda photo, _, out: _jxl(photo, 8, out),
+    "jxl16": lambda photo, _, out: _jxl(photo, 16, out),
 }
