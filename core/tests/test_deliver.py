@@ -97,8 +97,8 @@ class Names(unittest.TestCase):
     def test_names_that_systems_keep_for_themselves_and_clashes(self) -> None:
         self.assertEqual(named("{shoot}", replace(SAID, shoot="nul")), "_nul")
         taken = {"a.jpg", "a-2.jpg"}
-        self.assertEqual(free("A", ".jpg", taken), "A-3.jpg")
-        self.assertEqual(free("A", ".png", taken), "A.png")
+        self.assertEqual(free("a", [".jpg", "-A.png"], taken.__contains__), "a-3")
+        self.assertEqual(free("a", [".png"], taken.__contains__), "a")
 
 
 class About(unittest.TestCase):

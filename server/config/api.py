@@ -1,17 +1,17 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
-from batches.api import router as batches
 from django.http import Http404, HttpRequest, HttpResponse
-from jobs.api import router as jobs
-from looks.api import router as looks
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
 
 from accounts.api import router as accounts
+from batches.api import router as batches
 from config.errors import DISK_FULL, Missing, Refused, is_disk_full, one_line
 from delivery.api import router as delivery
+from jobs.api import router as jobs
 from keys.api import router as keys
+from looks.api import router as looks
 from nubilis.errors import NubilisError
 from references.api import router as references
 from shoots.api import router as shoots

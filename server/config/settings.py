@@ -82,13 +82,38 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 2**20
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 FILE_UPLOAD_TEMP_DIR = VAR / "uploads"
 PHOTO_MAX_BYTES = int(os.environ.get("NUBILIS_MAX_UPLOAD_MB", "1200")) * 2**20
-ORIGINALS = VAR / "originals"
-ASSETS = VAR / "assets"
-THUMBNAILS = VAR / "thumbnails"
+# The store of files (shoots/files.py): this folder, or a bucket of any store that speaks S3.
+ORIGINALS, ASSETS = VAR / "originals", VAR / "assets"
+THUMBNAILS, DELIVERIES = VAR / "thumbnails", VAR / "deliveries"
+_LOCAL = {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": VAR}}
+_BUCKET = os.environ.get("NUBILIS_S3_BUCKET")
+_S3 = {
+    "BACKEND": "storages.backends.s3.S3Storage",
+    "OPTIONS": {
+        "bucket_name": _BUCKET,
+        "endpoint_url": os.environ.get("NUBILIS_S3_ENDPOINT") or None,
+        "access_key": os.environ.get("NUBILIS_S3_KEY") or None,
+        "secret_key": os.environ.get("NUBILIS_S3_SECRET") or None,
+        "region_name": os.environ.get("NUBILIS_S3_REGION") or None,
+        "file_overwrite": True,
+        "querystring_auth": False,
+    },
+}
+STORAGES = {
+    "default": _LOCAL,
+    "files": _S3 if _BUCKET else _LOCAL,
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+# What was fetched from elsewhere is kept here as long as there is room.
+COPIES = VAR / "copies"
+COPIES_BYTES = int(os.environ.get("NUBILIS_COPIES_MB", "10000")) * 2**20
+# Deliveries that are wanted as a folder.
+FOLDER_OUT = Path(os.environ.get("NUBILIS_FOLDER_OUT", VAR / "delivered"))
+# Where workers are woken; without one, threads of the web process do the work.
+BROKER = os.environ.get("NUBILIS_BROKER", "")
 # Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.
 JOBS_AT_ONCE = False
-DELIVERIES = VAR / "deliveries"
-for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, ASSETS, THUMBNAILS, DELIVERIES):
+for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, ASSETS, THUMBNAILS, DELIVERIES, COPIES):
     _folder.mkdir(parents=True, exist_ok=True)
 
 LOGGING = {

@@ -1,52 +1,41 @@
 """Full-size files out."""
 
-from typing import Annotated, Literal
+import mimetypes
+from typing import Annotated
 from uuid import UUID
 
 from django.http import FileResponse, StreamingHttpResponse
-from jobs.api import JobOut, job_out
-from jobs.services.start import own_job
 from ninja import Router, Schema
 from pydantic import Field
 
 from config.errors import Missing
 from config.requests import Request
-from delivery.models import Delivery
-from delivery.services.deliver import (
-    delivery_path,
-    files_of,
-    start_delivering,
-    start_delivery,
-    zipped,
-)
-from nubilis.photo.export import LARGEST, SMALLEST, Space, Wanted
-from nubilis.photo.write import MEDIA_TYPE
+from delivery.models import Delivery, Preset
+from delivery.services import presets as kept
+from delivery.services.deliver import files_of, start_delivering, start_delivery
+from delivery.services.order import Order
+from delivery.services.zipped import zipped
+from jobs.api import JobOut, job_out
+from jobs.services.start import own_job
+from nubilis.deliver.names import FIELDS, Said, named
+from nubilis.photo.write import MEDIA_TYPE, SUFFIX
+from shoots import files
 from shoots.services.find import own_photo, own_photos, own_shoot
 
 router = Router(tags=["delivery"])
-Format = Literal["jpeg", "png", "png16", "tiff", "tiff16", "avif", "jxl", "jxl16"]
+_MEDIA = {SUFFIX[name]: media for name, media in MEDIA_TYPE.items()} | {".cube": "text/plain"}
 
 
-class WantedIn(Schema):
-    """space: the photo's own or a standard one; long_edge: at most so many pixels, None for all there are."""
-
-    file_format: Format
-    space: Space = "keep"
-    long_edge: Annotated[int, Field(ge=SMALLEST, le=LARGEST)] | None = None
-
-    @property
-    def wanted(self) -> Wanted:
-        return Wanted(self.file_format, self.space, self.long_edge)
-
-
-class DeliverIn(WantedIn):
+class DeliverIn(Schema):
     """revision: the one that was looked at."""
 
     revision: int
+    order: Order
 
 
-class DeliverSetIn(WantedIn):
+class DeliverSetIn(Schema):
     photos: Annotated[list[int], Field(min_length=1, max_length=2000)]
+    order: Order
 
 
 class DeliveryOut(Schema):
@@ -58,11 +47,33 @@ class DeliveryOut(Schema):
     unchanged: float | None
 
 
+class PatternIn(Schema):
+    names: str
+
+
+class PatternOut(Schema):
+    """example: a name that the pattern makes; fields: what it may say in braces."""
+
+    example: str
+    fields: list[str]
+
+
+class PresetIn(Schema):
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    order: Order
+
+
+class PresetOut(Schema):
+    id: int
+    name: str
+    order: Order
+
+
 @router.post("/photos/{photo_id}/deliveries", response=JobOut)
 def make(request: Request, photo_id: int, payload: DeliverIn) -> JobOut:
     """Begin to make a file; the job tells when it is there."""
     photo = own_photo(request.user, photo_id)
-    job = start_delivery(request.user, photo, payload.revision, payload.wanted)
+    job = start_delivery(request.user, photo, payload.revision, payload.order)
     return job_out(job)
 
 
@@ -71,17 +82,53 @@ def make_set(request: Request, shoot_id: int, payload: DeliverSetIn) -> JobOut:
     """Begin to make the files of some photos, each as it is saved."""
     shoot = own_shoot(request.user, shoot_id)
     photos = own_photos(request.user, shoot_id, payload.photos)
-    return job_out(start_delivering(request.user, shoot, photos, payload.wanted))
+    return job_out(start_delivering(request.user, shoot, photos, payload.order))
+
+
+@router.post("/photos/{photo_id}/delivery-name", response=PatternOut)
+def try_pattern(request: Request, photo_id: int, payload: PatternIn) -> PatternOut:
+    """What a pattern would call this photo's file. Refuses one that makes no sense."""
+    photo = own_photo(request.user, photo_id)
+    said = Said(
+        name=photo.file_name.rpartition(".")[0] or photo.file_name,
+        title=photo.title,
+        shoot=photo.shoot.name,
+        number=1,
+        casts="A",
+        size=(photo.width, photo.height),
+        taken=photo.shot,
+    )
+    return PatternOut(example=named(payload.names, said), fields=list(FIELDS))
+
+
+@router.get("/delivery-presets", response=list[PresetOut])
+def presets(request: Request) -> list[PresetOut]:
+    return [_preset_out(row) for row in Preset.objects.filter(owner=request.user)]
+
+
+@router.post("/delivery-presets", response=PresetOut)
+def keep_preset(request: Request, payload: PresetIn) -> PresetOut:
+    """Under a name; one of the same name is replaced."""
+    return _preset_out(kept.keep(request.user, payload.name, payload.order))
+
+
+@router.delete("/delivery-presets/{int:preset_id}", response={204: None})
+def forget_preset(request: Request, preset_id: int) -> tuple[int, None]:
+    kept.forget(request.user, preset_id)
+    return 204, None
+
+
+def _preset_out(row: Preset) -> PresetOut:
+    return PresetOut(id=row.id, name=row.name, order=Order(**row.document))
 
 
 @router.get("/jobs/{uuid:job_id}/files.zip")
 def download_set(request: Request, job_id: UUID) -> StreamingHttpResponse:
-    """All files of a set in one."""
-    job = own_job(request.user, job_id)
-    files = files_of(job)
-    if not files:
+    """All files of a job in one."""
+    found = files_of(own_job(request.user, job_id))
+    if not found:
         raise Missing
-    response = StreamingHttpResponse(zipped(files), content_type="application/zip")
+    response = StreamingHttpResponse(zipped(found), content_type="application/zip")
     response.headers["Content-Disposition"] = 'attachment; filename="delivered.zip"'
     return response
 
@@ -93,7 +140,7 @@ def about(request: Request, delivery_id: UUID) -> DeliveryOut:
 
 def _own(request: Request, delivery_id: UUID) -> Delivery:
     row = Delivery.objects.filter(id=delivery_id, photo__shoot__owner=request.user).first()
-    if row is None or not delivery_path(row).is_file():
+    if row is None or files.size(row.stored_as) is None:
         raise Missing
     return row
 
@@ -102,9 +149,11 @@ def _own(request: Request, delivery_id: UUID) -> Delivery:
 def download(request: Request, delivery_id: UUID) -> FileResponse:
     """The file itself."""
     row = _own(request, delivery_id)
-    return FileResponse(
-        delivery_path(row).open("rb"),
+    media = _MEDIA.get(row.ending) or mimetypes.guess_type(row.name)[0]
+    response = FileResponse(
+        files.local(row.stored_as).open("rb"),
         as_attachment=True,
         filename=row.name,
-        content_type=MEDIA_TYPE[row.file_format],
+        content_type=media or "application/octet-stream",
     )
+    return response

@@ -2,6 +2,7 @@
 
 from uuid import UUID
 
+from django.db.models import Count, Q, Sum
 from ninja import Router, Schema
 
 from config.requests import Request
@@ -15,7 +16,7 @@ router = Router(tags=["jobs"])
 class JobOut(Schema):
     """done, total: of the photos that it goes through, in the order of `photos`; share: of the whole, 0..1;
     troubles: with single photos; error: why it failed; delivery: what came of one;
-    files: how many files a set came to; batch: whose proposals it makes."""
+    files: how many it came to; folder: into which they were put; batch: whose proposals it makes."""
 
     id: UUID
     kind: str
@@ -29,28 +30,41 @@ class JobOut(Schema):
     error: str
     cancelled: bool
     delivery: UUID | None
+    folder: str
     files: int
     batch: UUID | None
 
 
 def job_out(job: Job) -> JobOut:
     result = job.result or {}
+    state, share = _now(job)
     return JobOut(
         id=job.id,
         kind=job.kind,
-        state=Job.State(job.state),
+        state=state,
         over=job.over,
         photos=job.arguments.get("photos", []),
         done=job.done,
         total=job.total,
-        share=job.share,
+        share=share,
         troubles=job.troubles,
         error=job.error,
         cancelled=job.cancelled,
         delivery=result.get("delivery"),
+        folder=next(iter(result.get("folder", ())), ""),
         files=len(result.get("deliveries", ())),
         batch=job.arguments.get("batch"),
     )
+
+
+def _now(job: Job) -> tuple[Job.State, float]:
+    """As its parts say, while it has any that are under way."""
+    state = Job.State(job.state)
+    if state != Job.State.RUNNING or job.token is not None:
+        return state, job.share
+    told = job.parts.aggregate(begun=Count("begun"), share=Sum("share", filter=Q(state=state)))
+    begun = Job.State.RUNNING if told["begun"] else Job.State.WAITING
+    return begun, min((job.done + (told["share"] or 0.0)) / max(job.total, 1), 1.0)
 
 
 @router.get("/jobs/{job_id}", response=JobOut)

@@ -4,20 +4,22 @@ from collections.abc import Callable
 from typing import Any
 
 from batches.services.propose import treat
-
-from delivery.services.deliver import deliver, deliver_set
+from delivery.services.deliver import deliver, deliver_one
 from jobs.models import Job
 from jobs.progress import Progress
 from studio.services.agreeing import agree
-from studio.services.whole_shoot import look_at_shoot, prove_shoot
+from studio.services.whole_shoot import look_at_one, prove_one
 
 Work = Callable[[Job, Progress], dict[str, Any]]
 
 KINDS: dict[str, Work] = {
     "agree": agree,
     "deliver": deliver,
-    "deliver-set": deliver_set,
-    "look": look_at_shoot,
-    "prove": prove_shoot,
+    "deliver-set": deliver_one,
+    "look": look_at_one,
+    "prove": prove_one,
     "treat": treat,
 }
+# Minutes after which a piece of work of each photo is given up.
+LONGEST = {"look": 30, "prove": 30}
+USUAL_LONGEST = 180

@@ -15,6 +15,10 @@ class Job(models.Model):
     goes through; share: of the whole, 0..1; troubles: what went wrong with single photos, which did not
     keep the others from it; error: why it failed; cancelled: that somebody asked it to stop; result: what
     came of it.
+    parent, place: work on several photos that do not need each other is a job for each of them, which
+    anybody may do; the parent is over when they are.
+    token: of whoever does it now; seen: when that was last heard of; begun, attempts: when it was last taken
+    on, and how often; not_before: when it may be tried again.
     """
 
     class State(models.TextChoices):
@@ -30,6 +34,8 @@ class Job(models.Model):
     kind = models.CharField(max_length=16)
     photo = models.ForeignKey(Photo, models.CASCADE, null=True, related_name="jobs")
     shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="jobs")
+    parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="parts")
+    place = models.IntegerField(default=0)
     arguments = models.JSONField(default=dict)
     state = models.CharField(max_length=12, choices=State.choices, default=State.WAITING)
     done = models.IntegerField(default=0)
@@ -41,14 +47,25 @@ class Job(models.Model):
     result = models.JSONField(null=True)
     made = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True)
+    token = models.UUIDField(null=True)
+    seen = models.DateTimeField(null=True)
+    begun = models.DateTimeField(null=True)
+    attempts = models.SmallIntegerField(default=0)
+    not_before = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-made"]
-        indexes = [models.Index(fields=["shoot", "kind", "made"], name="newest_of_a_kind")]
+        indexes = [
+            models.Index(fields=["shoot", "kind", "made"], name="newest_of_a_kind"),
+            models.Index(fields=["state", "owner"], name="to_be_done"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.id}"
 
     @property
     def over(self) -> bool:
-        return self.state not in (self.State.WAITING, self.State.RUNNING)
+        return self.state not in OPEN
+
+
+OPEN = (Job.State.WAITING, Job.State.RUNNING)

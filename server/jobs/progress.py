@@ -8,26 +8,38 @@ EVERY = 0.2  # seconds between two entries in the database
 
 
 class Cancelled(Exception):
-    """Somebody asked the work to stop."""
+    """Somebody asked the work to stop, or what it worked on is gone."""
+
+
+class Lost(Exception):
+    """Whoever does the work was taken for dead, and it is somebody else's now."""
+
+
+class TooLong(Exception):
+    """The work took longer than any such work does."""
 
 
 class Progress:
     """Handed to the work; it may be told as often as one likes."""
 
     def __init__(self, job: Job) -> None:
-        self._id, self._total = job.id, max(job.total, 1)
+        from jobs.kinds import LONGEST, USUAL_LONGEST
+
+        self._id, self._token, self._total = job.id, job.token, max(job.total, 1)
         self._done, self._share = job.done, 0.0
         self._troubles: list[str] = list(job.troubles)
         self._next = 0.0
+        minutes = LONGEST.get(job.kind, USUAL_LONGEST) * self._total
+        self._until, self._minutes = time.monotonic() + 60.0 * minutes, minutes
 
     def tell(self, share: float) -> None:
-        """The share done of what is worked on now, 0..1. Raises Cancelled."""
+        """The share done of what is worked on now, 0..1. Raises Cancelled, Lost, TooLong."""
         self._share = min(max(share, 0.0), 1.0)
         if time.monotonic() >= self._next:
             self._enter()
 
     def one_done(self, trouble: str = "") -> None:
-        """One of several is done with. trouble: what went wrong with it. Raises Cancelled."""
+        """One of several is done with. trouble: what went wrong with it. Raises as tell."""
         self._done += 1
         self._share = 0.0
         if trouble:
@@ -36,17 +48,22 @@ class Progress:
 
     def reach(self, share: float) -> None:
         """The share done of the whole, of work that does not go through its photos one by one. Raises
-        Cancelled."""
+        as tell."""
         whole = min(max(share, 0.0), 1.0) * self._total
         self._done, self._share = int(whole), whole - int(whole)
         if time.monotonic() >= self._next:
             self._enter()
 
     def _enter(self) -> None:
+        if time.monotonic() > self._until:
+            raise TooLong(f"This took longer than {self._minutes} minutes and was given up")
         whole = min((self._done + self._share) / self._total, 1.0)
         row = Job.objects.filter(id=self._id)
-        row.update(share=whole, done=self._done, troubles=self._troubles)
+        row.filter(token=self._token).update(share=whole, done=self._done, troubles=self._troubles)
         self._next = time.monotonic() + EVERY
         # Gone with its photo or its shoot, it has nothing left to do.
-        if row.values_list("cancelled", flat=True).first() in (True, None):
+        told = row.values_list("cancelled", "token").first()
+        if told is None or told[0]:
             raise Cancelled
+        if told[1] != self._token:
+            raise Lost

@@ -1,48 +1,75 @@
-"""Where work is done: in threads of this process, one for each kind, in the order in which it came.
-
-A queue with workers of its own would take this file's place, and no other: what it is given is an id.
-"""
+"""Where work is done: by workers whom a broker wakes (config/queue.py), or by threads of this process."""
 
 import logging
-import queue
 import threading
 from uuid import UUID
 
 from django.conf import settings
 from django.db import close_old_connections, connections, transaction
 
+from jobs.keeper import Keeper
+from jobs.models import Job
+from jobs.services.claim import claim
 from jobs.services.run import run
 
 log = logging.getLogger(__name__)
-_lanes: dict[str, "queue.SimpleQueue[UUID]"] = {}
-_lock = threading.Lock()
+THREADS = 2  # and one that takes nothing but single photos
+LOOK_EVERY = 2.0  # seconds, for work that waits for its time
 
 
-def enqueue(kind: str, job_id: UUID) -> None:
+class Threads:
+    """Of this process; they end with it, and what they were doing counts as interrupted at its next start."""
+
+    def __init__(self) -> None:
+        self._work = threading.Condition()
+        self._keeper: Keeper | None = None
+
+    def wake(self) -> None:
+        with self._work:
+            if self._keeper is None:
+                self._keeper = Keeper()
+                self._keeper.start()
+                for number in range(THREADS + 1):
+                    small = number == THREADS
+                    threading.Thread(
+                        target=self._serve,
+                        args=(self._keeper, small),
+                        name=f"work-{number}",
+                        daemon=True,
+                    ).start()
+            self._work.notify_all()
+
+    def _serve(self, keeper: Keeper, small: bool) -> None:
+        while True:
+            close_old_connections()
+            try:
+                while keeper.work_once(small=small):
+                    pass
+            except Exception:  # such as a database that is away: it may be back soon
+                log.exception("work")
+            finally:
+                connections.close_all()
+            with self._work:
+                self._work.wait(LOOK_EVERY)
+
+
+_threads = Threads()
+
+
+def enqueue(job_id: UUID) -> None:
     """Have a job done once the transaction is through that made it."""
     if settings.JOBS_AT_ONCE:
-        run(job_id)
+        work_on(job_id)
+    elif settings.BROKER:
+        from jobs.tasks import wake  # the broker's libraries, only where there is one
+
+        transaction.on_commit(lambda: wake(1))
     else:
-        transaction.on_commit(lambda: _lane(kind).put(job_id))
+        transaction.on_commit(_threads.wake)
 
 
-def _lane(kind: str) -> "queue.SimpleQueue[UUID]":
-    with _lock:
-        if kind not in _lanes:
-            _lanes[kind] = queue.SimpleQueue()
-            # Ends with the process; what it was doing counts as interrupted at the next start.
-            lane = threading.Thread(target=_serve, args=(_lanes[kind],), name=kind, daemon=True)
-            lane.start()
-        return _lanes[kind]
-
-
-def _serve(lane: "queue.SimpleQueue[UUID]") -> None:
-    while True:
-        job_id = lane.get()
-        close_old_connections()
-        try:
-            run(job_id)
-        except Exception:  # such as a database that is away: the next job may find it back
-            log.exception("job %s", job_id)
-        finally:
-            connections.close_all()
+def work_on(job_id: UUID) -> None:
+    """One job with its parts, here and now, as soon as they are the next."""
+    own = Job.objects.filter(id=job_id) | Job.objects.filter(parent=job_id)
+    while own.filter(state=Job.State.WAITING).exists() and (job := claim()):
+        run(job)

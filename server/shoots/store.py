@@ -11,14 +11,14 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from django.conf import settings
 from django.db import transaction
 from django.db.models import Q
 
 from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere, table_file_of
-from shoots.files import written_whole
+from shoots import files
 from shoots.models import Photo, Stored, Use
+from shoots.small import forget_thumbnails
 
 _CHUNK = 2**20
 ORIGINAL, ASSET = Stored.Kind.ORIGINAL, Stored.Kind.ASSET
@@ -42,8 +42,12 @@ def asset_path(content: str) -> Path:
 
 
 def _path(kind: str, content: str) -> Path:
-    folder = {ORIGINAL: settings.ORIGINALS, ASSET: settings.ASSETS}[Stored.Kind(kind)]
-    return Path(folder) / content[:2] / content
+    return files.local(_name(kind, content))
+
+
+def _name(kind: str, content: str) -> str:
+    folder = {ORIGINAL: "originals", ASSET: "assets"}[Stored.Kind(kind)]
+    return f"{folder}/{content[:2]}/{content}"
 
 
 @contextmanager
@@ -125,10 +129,9 @@ def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> 
         Stored.objects.bulk_create([new], ignore_conflicts=True)
     with transaction.atomic():
         row = one.select_for_update().get()
-        path = _path(kind, sha256)
-        if not (path.is_file() and path.stat().st_size == size):
-            written_whole(path, fill)
-            path.chmod(0o444)
+        name = _name(kind, sha256)
+        if files.size(name) != size:
+            files.put(name, fill)
         if not row.there:
             row.there = True
             row.save(update_fields=["there"])
@@ -150,16 +153,6 @@ def _sweep(row_id: int) -> None:
             return
         row.there = False
         row.save(update_fields=["there"])
-        _path(row.kind, row.sha256).unlink(missing_ok=True)
+        files.forget(_name(row.kind, row.sha256))
         if row.kind == ORIGINAL:
-            for thumbnail in Path(settings.THUMBNAILS).glob(f"{row.sha256}-*.jpg"):
-                thumbnail.unlink(missing_ok=True)
-
-
-def forget_halves() -> None:
-    """What a process that was killed left half written. At the start, when nobody writes."""
-    for folder in (settings.ORIGINALS, settings.ASSETS, settings.THUMBNAILS, settings.DELIVERIES):
-        for part in Path(folder).rglob("*.part"):
-            part.unlink(missing_ok=True)
-    for upload in Path(settings.FILE_UPLOAD_TEMP_DIR).glob("*.upload*"):
-        upload.unlink(missing_ok=True)
+            forget_thumbnails(row.sha256)

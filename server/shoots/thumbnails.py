@@ -5,23 +5,32 @@ from collections.abc import Callable
 from pathlib import Path
 
 import imagecodecs
-from django.conf import settings
 
 from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
-from shoots.files import written_whole
+from shoots import files
+from shoots.small import folder_of
 
 EDGE = 560  # pixels: sharp at 280 on a screen of double density
 QUALITY = 88
 _UNTREATED = Recipe()
 
 
-def thumbnail_path(content: str, recipe: Recipe = _UNTREATED) -> Path:
-    """Where the thumbnail of an original under a recipe is or will be."""
+def thumbnail_name(content: str, recipe: Recipe = _UNTREATED) -> str:
+    """Under which the thumbnail of an original under a recipe is or will be stored."""
     key = hashlib.sha256(recipe.model_dump_json().encode()).hexdigest()[:16]
-    return Path(settings.THUMBNAILS) / f"{content}-{key}.jpg"
+    return f"{folder_of(content)}/{key}.jpg"
+
+
+def thumbnail_path(content: str, recipe: Recipe = _UNTREATED) -> Path:
+    """A file to read it from. Raises FileNotFoundError where files lie elsewhere."""
+    return files.local(thumbnail_name(content, recipe))
+
+
+def thumbnail_is_there(content: str) -> bool:
+    return files.size(thumbnail_name(content)) is not None
 
 
 def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -> bytes:
@@ -29,12 +38,12 @@ def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -
     view = View.fit(engine.photo, EDGE)
     codes = display(engine, recipe, view, Show.NOW, None)
     jpeg = bytes(imagecodecs.jpeg8_encode(codes, level=QUALITY))
-    path = thumbnail_path(content, recipe)
-    written_whole(path, lambda part: part.write_bytes(jpeg))
+    name = thumbnail_name(content, recipe)
+    files.put(name, lambda part: part.write_bytes(jpeg))
     # One of the untouched photo and one as it is now; what was made for earlier recipes is litter.
-    for other in path.parent.glob(f"{content}-*.jpg"):
-        if other not in (path, thumbnail_path(content)):
-            other.unlink(missing_ok=True)
+    for other in files.listed(folder_of(content)):
+        if other not in (name, thumbnail_name(content)):
+            files.forget(other)
     return jpeg
 
 

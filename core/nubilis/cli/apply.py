@@ -5,7 +5,7 @@ from pathlib import Path
 
 from nubilis.cli.files import read_bytes
 from nubilis.deliver.names import Said, checked, free, named
-from nubilis.deliver.pieces import Beside, Piece, pieces
+from nubilis.deliver.pieces import Beside, pieces
 from nubilis.engine.acting import acting_casts
 from nubilis.engine.engine import Engine
 from nubilis.errors import NubilisError
@@ -70,14 +70,12 @@ def _apply(options: argparse.Namespace) -> None:
         name = named(options.names, _said(path, photo, recipe, number))
         engine = Engine(photo, assets=assets)
         wanted = _wanted(options, photo)
-        for piece in pieces(engine, recipe, wanted, beside, in_place=True):
-            file = free(name, piece.tail, taken)
-            taken.add(file.lower())
-            _write(piece, options.out_dir / file)
-
-
-def _write(piece: Piece, path: Path) -> None:
-    piece.write(path, lambda _: None)
+        todo = pieces(engine, recipe, wanted, beside, in_place=True)
+        # File systems may not tell capitals apart.
+        name = free(name, [p.tail for p in todo], lambda file: file.lower() in taken)
+        for piece in todo:
+            taken.add((name + piece.tail).lower())
+            piece.write(options.out_dir / (name + piece.tail), lambda _: None)
 
 
 def _recipe(options: argparse.Namespace) -> tuple[Recipe, Bundle]:

@@ -1,7 +1,7 @@
 """Names of delivered files by a pattern of words and {fields}."""
 
 import re
-from collections.abc import Collection
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -62,15 +62,18 @@ def named(pattern: str, said: Said) -> str:
         field, digits = found.groups()
         return str(said.number).zfill(int(digits or 1)) if field == "number" else values[field]
 
-    text = _REFUSED.sub("-", _FIELD.sub(fill, checked(pattern)))
-    text = text.strip(" .")[:LONGEST].strip(" .")
+    return safe(_FIELD.sub(fill, checked(pattern)))
+
+
+def safe(text: str) -> str:
+    """A name for one file or folder on every common file system, never empty."""
+    text = _REFUSED.sub("-", text).strip(" .")[:LONGEST].strip(" .")
     return f"_{text}" if _RESERVED.match(text) or not text else text
 
 
-def free(name: str, suffix: str, taken: Collection[str]) -> str:
-    """name + suffix, counted up while that is taken; file systems may not tell capitals apart.
-    taken: whole names, in small letters."""
-    whole, count = name + suffix, 2
-    while whole.lower() in taken:
-        whole, count = f"{name}-{count}{suffix}", count + 1
-    return whole
+def free(name: str, tails: Sequence[str], is_taken: Callable[[str], bool]) -> str:
+    """The name, counted up until none of the files that it has with these tails is taken."""
+    found, count = name, 2
+    while any(is_taken(found + tail) for tail in tails):
+        found, count = f"{name}-{count}", count + 1
+    return found

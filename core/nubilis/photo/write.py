@@ -76,7 +76,7 @@ def written_beside(path: Path) -> Iterator[BinaryIO]:
         os.chmod(name, 0o644)
         os.replace(name, path)
     except OSError as error:
-        raise PhotoError(f"cannot write {path}: {error.strerror}") from error
+        raise PhotoError(f"cannot write {path.name}: {error.strerror}") from error
     finally:
         if name is not None:
             Path(name).unlink(missing_ok=True)

@@ -4,13 +4,12 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from jobs.models import Job
-from jobs.progress import Progress
-from jobs.services.start import start
-
 from accounts.models import User
 from batches.models import Batch, Proposal
 from config.errors import Missing, Refused, one_line
+from jobs.models import Job
+from jobs.progress import Progress
+from jobs.services.start import start, start_each
 from nubilis.errors import NubilisError
 from nubilis.proof.casts import prove
 from nubilis.recipe.asset import Asset
@@ -72,7 +71,9 @@ def start_batch(
 
 def work_on(batch: Batch) -> Job:
     photos = batch.arguments["photos"]
-    return start(batch.owner, "treat", batch.shoot, batch=str(batch.id), photos=photos)
+    if batch.kind == Kind.FOLLOW:
+        return start(batch.owner, "treat", batch.shoot, batch=str(batch.id), photos=photos)
+    return start_each(batch.owner, "treat", batch.shoot, photos, batch=str(batch.id))
 
 
 def _in_order(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
@@ -86,24 +87,20 @@ def treat(job: Job, progress: Progress) -> dict[str, Any]:
     batch = Batch.objects.filter(id=job.arguments["batch"]).select_related("source__shoot").first()
     if batch is None:
         raise Missing
-    photos = _in_order(batch.shoot, batch.arguments["photos"])
     if batch.kind == Kind.FOLLOW:
-        _follow(batch, photos, progress)
-    else:
-        left = set(job.arguments["photos"])
-        _one_by_one(batch, [p for p in photos if p.id in left], progress)
-    return {"batch": str(batch.id)}
+        _follow(batch, _in_order(batch.shoot, batch.arguments["photos"]), progress)
+    elif job.photo and not job.photo.removed:
+        _alone(batch, job.photo, progress)
+    return {}
 
 
-def _one_by_one(batch: Batch, photos: Sequence[Photo], progress: Progress) -> None:
+def _alone(batch: Batch, photo: Photo, progress: Progress) -> None:
     make = _adopted if batch.kind == Kind.ADOPT else _carried
-    for photo in photos:
-        try:
-            draft = make(batch, photo, progress.tell)
-        except (NubilisError, Refused) as error:
-            draft = Draft(None, note=one_line(error))
-        _keep(batch, photo, batch.arguments["photos"].index(photo.id), draft)
-        progress.one_done()
+    try:
+        draft = make(batch, photo, progress.tell)
+    except (NubilisError, Refused) as error:
+        draft = Draft(None, note=one_line(error))
+    _keep(batch, photo, batch.arguments["photos"].index(photo.id), draft)
 
 
 def _adopted(batch: Batch, photo: Photo, tell: Callable[[float], None]) -> Draft:

@@ -8,10 +8,10 @@ from zipfile import ZipFile
 
 import cv2
 import numpy as np
-from jobs.models import Job
 
 from batches.models import Batch, Proposal
 from config.tests.cases import ServerCase, png_bytes, recipe_document
+from jobs.models import Job
 from nubilis.photo.grey import grey_png
 from shoots.models import Photo
 from shoots.services.add_photo import add_photo
@@ -291,7 +291,7 @@ class Whose(BatchCase):
 class DeliveringASet(BatchCase):
     def test_several_files_come_in_one(self) -> None:
         one, two = self.photo(), self.photo(seed=8)
-        body = {"photos": [one.id, two.id], "file_format": "png"}
+        body = {"photos": [one.id, two.id], "order": {"file_format": "png"}}
         job = self.send("post", f"/shoots/{self.shoot.id}/deliveries", body).json()
         self.assertEqual((job["state"], job["files"]), ("done", 2), json.dumps(job))
         answer = self.client.get(f"/api/jobs/{job['id']}/files.zip")

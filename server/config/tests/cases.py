@@ -21,7 +21,9 @@ from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 
-FOLDERS = ("ORIGINALS", "ASSETS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR")
+FOLDERS = (
+    "ORIGINALS", "ASSETS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR", "COPIES", "FOLDER_OUT",
+)  # fmt: skip
 
 
 def glowing_wall(h: int = 80, w: int = 120, seed: int = 7) -> npt.NDArray[np.uint8]:
@@ -43,9 +45,14 @@ def own_storage() -> Any:
     """A decorator: files of a test never mix with the product's."""
     root = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
     for name in FOLDERS:
-        (root / name).mkdir()
+        (root / name.lower()).mkdir()
     quick: dict[str, Any] = {"PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"]}
-    return override_settings(**quick, **{name: root / name for name in FOLDERS})
+    local = {
+        "BACKEND": "django.core.files.storage.FileSystemStorage",
+        "OPTIONS": {"location": root},
+    }
+    stores = {"STORAGES": settings.STORAGES | {"files": local}}
+    return override_settings(**quick, **stores, **{n: root / n.lower() for n in FOLDERS})
 
 
 @override_settings(JOBS_AT_ONCE=True)

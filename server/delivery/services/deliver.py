@@ -1,51 +1,50 @@
 """Make files at full size, and keep those that are still wanted."""
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import asdict
+from collections.abc import Callable, Sequence
+from contextlib import suppress
 from datetime import timedelta
-from io import RawIOBase
 from pathlib import Path
 from typing import Any
-from uuid import uuid4
-from zipfile import ZIP_STORED, ZipFile
 
-from django.conf import settings
 from django.db import transaction
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 from django.utils import timezone
-from jobs.models import Job
-from jobs.progress import Progress
-from jobs.services.start import start
 
 from accounts.models import User
 from config.errors import Missing, Refused
 from delivery.models import Delivery
-from nubilis.photo.export import Wanted, exported
-from nubilis.photo.write import LOSSY, SUFFIX, write_photo
-from nubilis.proof.compare import unchanged_share
+from delivery.services.order import Order
+from delivery.services.proof_files import proof_pieces
+from delivery.services.to_folder import put_into_folder
+from jobs.models import Job
+from jobs.progress import Progress
+from jobs.services.start import start, start_each
+from nubilis.deliver.names import Said, free, named
+from nubilis.deliver.pieces import Piece, pieces
+from nubilis.engine.acting import acting_casts
+from nubilis.recipe.differences import letters
 from nubilis.recipe.document import Recipe
+from shoots import files
 from shoots.models import Photo, Shoot
 from studio.engines import engines
 from studio.services.save_recipe import current
-from studio.services.whole_shoot import through
 
 KEPT = timedelta(days=1)
-CHUNK = 2**20
-RENDERED = 0.7  # share of the work that is done when every pixel is there
+MAIN = 0.8  # share of the work that is the photo itself, when more goes beside it
 
 
-def start_delivery(owner: User, photo: Photo, revision: int, wanted: Wanted) -> Job:
+def start_delivery(owner: User, photo: Photo, revision: int, order: Order) -> Job:
     """revision: the one that was looked at. Raises Refused (409) when the photo has moved on."""
     _recipe(photo, revision)
-    arguments = {"revision": revision, "wanted": asdict(wanted)}
+    arguments = {"revision": revision, "order": order.model_dump(mode="json")}
     return start(owner, "deliver", photo.shoot, photo, **arguments)
 
 
-def start_delivering(owner: User, shoot: Shoot, photos: Sequence[Photo], wanted: Wanted) -> Job:
+def start_delivering(owner: User, shoot: Shoot, photos: Sequence[Photo], order: Order) -> Job:
     """Each as it stands when its turn comes."""
     ids = [p.id for p in photos]
-    return start(owner, "deliver-set", shoot, photos=ids, wanted=asdict(wanted))
+    return start_each(owner, "deliver-set", shoot, ids, order=order.model_dump(mode="json"))
 
 
 def deliver(job: Job, progress: Progress) -> dict[str, Any]:
@@ -55,111 +54,108 @@ def deliver(job: Job, progress: Progress) -> dict[str, Any]:
         raise Missing
     _forget_old()
     recipe = _recipe(photo, job.arguments["revision"])
-    row = _delivered(photo, recipe, Wanted(**job.arguments["wanted"]), progress.tell)
-    return {"delivery": str(row.id)}
+    rows, told = _delivered(photo, recipe, Order(**job.arguments["order"]), 1, progress.tell)
+    return {"delivery": str(rows[0].id), "deliveries": [str(r.id) for r in rows], **told}
 
 
-def deliver_set(job: Job, progress: Progress) -> dict[str, Any]:
-    """The job "deliver-set": the same for several photos."""
-    _forget_old()
-    made: list[str] = []
-
-    def work(photo: Photo) -> None:
-        recipe = current(photo).recipe
-        row = _delivered(photo, recipe, Wanted(**job.arguments["wanted"]), progress.tell)
-        made.append(str(row.id))
-
-    through(job, progress, work)
-    return {"deliveries": made}
+def deliver_one(job: Job, progress: Progress) -> dict[str, Any]:
+    """The job "deliver-set", of one of its photos."""
+    photo = job.photo
+    if photo is None or photo.removed:
+        return {}
+    order, number = Order(**job.arguments["order"]), job.place + 1
+    rows, told = _delivered(photo, current(photo).recipe, order, number, progress.tell)
+    return {"deliveries": [str(r.id) for r in rows], **told}
 
 
 def _delivered(
-    photo: Photo, recipe: Recipe, wanted: Wanted, tell: Callable[[float], None]
-) -> Delivery:
-    file_format = wanted.file_format
-    row = Delivery(
-        id=uuid4(),
-        photo=photo,
-        revision=photo.revision,
-        file_format=file_format,
-        name=f"{Path(photo.file_name).stem[:200]}-nubilis{SUFFIX[file_format]}",
-    )
+    photo: Photo, recipe: Recipe, order: Order, number: int, tell: Callable[[float], None]
+) -> tuple[list[Delivery], dict[str, list[str]]]:
+    """The rows of its files, and the folder that they were put into, if they were."""
     engine = engines.get(photo)
-    done = engine.deliver(recipe, progress=lambda share: tell(RENDERED * share))
+    todo = pieces(engine, recipe, order.wanted, order.beside) + proof_pieces(photo, order.proof)
+    stem = named(order.names, _said(photo, recipe, number))
+    rows: list[Delivery] = []
+    main = 1.0 if len(todo) == 1 else MAIN
     try:
-        write_photo(delivery_path(row), exported(done, wanted), file_format)
-        tell(0.9)
-        if wanted.leaves(engine.photo) and file_format not in LOSSY:
-            row.unchanged = unchanged_share(engine.photo, done)
-        row.size_bytes = delivery_path(row).stat().st_size
+        for i, piece in enumerate(todo):
+            done = main + (1.0 - main) * (i - 1) / max(len(todo) - 1, 1)
+            span = (0.0, main) if i == 0 else (done, done + (1.0 - main) / (len(todo) - 1))
+            rows.append(_made(photo, stem, piece, _within(tell, span)))
+    except BaseException:
+        for row in rows:
+            row.delete()
+        raise
+    Photo.objects.filter(id=photo.id).update(delivered=photo.revision)
+    if not order.folder:
+        return rows, {}
+    into = put_into_folder(photo.shoot, stem, [(r.tail, files.local(r.stored_as)) for r in rows])
+    return rows, {"folder": [into]}
+
+
+def _within(tell: Callable[[float], None], span: tuple[float, float]) -> Callable[[float], None]:
+    return lambda share: tell(span[0] + (span[1] - span[0]) * share)
+
+
+def _made(photo: Photo, stem: str, piece: Piece, tell: Callable[[float], None]) -> Delivery:
+    row = Delivery(photo=photo, revision=photo.revision, stem=stem, tail=piece.tail)
+    try:
+        files.put(row.stored_as, lambda path: _write(row, piece, path, tell))
         row.save(force_insert=True)
     except BaseException:
-        delivery_path(row).unlink(missing_ok=True)
+        files.forget(row.stored_as)
         raise
-    Photo.objects.filter(id=photo.id).update(delivered=row.revision)
     return row
 
 
+def _write(row: Delivery, piece: Piece, path: Path, tell: Callable[[float], None]) -> None:
+    row.unchanged = piece.write(path, tell)
+    row.size_bytes = path.stat().st_size
+
+
+def _said(photo: Photo, recipe: Recipe, number: int) -> Said:
+    known = letters(recipe.casts)
+    return Said(
+        name=Path(photo.file_name).stem,
+        title=photo.title,
+        shoot=photo.shoot.name,
+        number=number,
+        casts="".join(known[c.id] for c in acting_casts(recipe)),
+        size=(photo.width, photo.height),
+        taken=photo.shot,
+    )
+
+
 def files_of(job: Job) -> list[tuple[str, Path]]:
-    """What a set came to that is still kept: the files under names of their own, clashes counted up."""
+    """What a job came to that is still kept: the files under names of their own, clashes counted up."""
     ids = (job.result or {}).get("deliveries", [])
     rows = {str(r.id): r for r in Delivery.objects.filter(id__in=ids)}
-    files: list[tuple[str, Path]] = []
-    taken: set[str] = set()
+    of_photo: dict[int, list[Delivery]] = {}
     for row in (rows[i] for i in ids if i in rows):
-        name, path = row.name, delivery_path(row)
-        stem, count = Path(name).stem, 2
-        while name in taken:
-            name, count = f"{stem}-{count}{path.suffix}", count + 1
-        if path.is_file():
-            taken.add(name)
-            files.append((name, path))
-    return files
+        of_photo.setdefault(row.photo_id, []).append(row)
+    found: list[tuple[str, Path]] = []
+    taken: set[str] = set()
+    for own in of_photo.values():
+        stem = free(own[0].stem, [r.tail for r in own], lambda name: name.lower() in taken)
+        for row in own:
+            with suppress(FileNotFoundError):
+                path = files.local(row.stored_as)
+                if path.is_file():
+                    taken.add((stem + row.tail).lower())
+                    found.append((stem + row.tail, path))
+    return found
 
 
-def zipped(files: Sequence[tuple[str, Path]]) -> Iterator[bytes]:
-    """A zip of them, piece by piece; pictures are compressed already."""
-    pieces = _Pieces()
-    with ZipFile(pieces, "w", ZIP_STORED) as out:
-        for name, path in files:
-            with path.open("rb") as source, out.open(name, "w", force_zip64=True) as entry:
-                while data := source.read(CHUNK):
-                    entry.write(data)
-                    yield pieces.taken()
-    yield pieces.taken()
-
-
-class _Pieces(RawIOBase):
-    """What was written since it was last taken."""
-
-    def __init__(self) -> None:
-        self._data = bytearray()
-
-    def writable(self) -> bool:
-        return True
-
-    def write(self, data: Any) -> int:
-        self._data += data
-        return len(data)
-
-    def taken(self) -> bytes:
-        data = bytes(self._data)
-        self._data.clear()
-        return data
-
-
-def delivery_path(row: Delivery) -> Path:
-    return Path(settings.DELIVERIES) / f"{row.id}{SUFFIX[row.file_format]}"
-
-
-def sweep_deliveries() -> None:
-    """At the start, when none is being made: no file without its row, and no row without its file."""
-    known = {delivery_path(row): row for row in Delivery.objects.all()}
-    for path in Path(settings.DELIVERIES).iterdir():
-        if known.pop(path, None) is None:
-            path.unlink(missing_ok=True)
+def sweep_deliveries(older_than: float) -> None:
+    """No file that is older than a time stamp without its row, and no row without its file."""
+    known = {row.stored_as: row for row in Delivery.objects.all()}
+    for name in files.listed("deliveries"):
+        if known.pop(name, None) is None and files.is_older(name, older_than):
+            files.forget(name)
     for row in known.values():
-        row.delete()
+        if files.size(row.stored_as) is None:
+            row.delete()
+    _forget_old()
 
 
 def _recipe(photo: Photo, revision: int) -> Recipe:
@@ -178,5 +174,5 @@ def _forget_old() -> None:
 @receiver(post_delete, sender=Delivery)
 def _remove_file(instance: Delivery, **_: object) -> None:
     """The file goes with its row, also when the row goes with its photo."""
-    path = delivery_path(instance)
-    transaction.on_commit(lambda: path.unlink(missing_ok=True))
+    name = instance.stored_as  # its id is gone when the time comes
+    transaction.on_commit(lambda: files.forget(name))

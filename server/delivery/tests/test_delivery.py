@@ -1,5 +1,6 @@
 """Full-size files: right pixels, right type, and only for their owner."""
 
+import time
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -10,12 +11,13 @@ import numpy as np
 from django.conf import settings
 from django.test import override_settings
 from django.utils import timezone
-from jobs.services.run import run
 
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
 from delivery.models import Delivery
-from delivery.services.deliver import delivery_path, sweep_deliveries
+from delivery.services.deliver import sweep_deliveries
+from jobs.runner import work_on
 from nubilis.photo.read import read_photo
+from shoots import files
 
 
 class Deliveries(ServerCase):
@@ -26,8 +28,8 @@ class Deliveries(ServerCase):
             "put", f"/photos/{self.row.id}/recipe", {"revision": 0, "recipe": recipe_document()}
         )
 
-    def ask(self, file_format: str = "png", revision: int = 1) -> Any:
-        body = {"revision": revision, "file_format": file_format}
+    def ask(self, file_format: str = "png", revision: int = 1, **more: Any) -> Any:
+        body = {"revision": revision, "order": {"file_format": file_format, **more}}
         return self.send("post", f"/photos/{self.row.id}/deliveries", body)
 
     def make(self, file_format: str = "png") -> dict[str, Any]:
@@ -59,16 +61,13 @@ class Deliveries(ServerCase):
             self.assertEqual(photo.profile.icc is None, media == "image/jxl")
 
     def test_in_another_space_and_smaller(self) -> None:
-        body = {"revision": 1, "file_format": "png", "space": "display-p3", "long_edge": 60}
-        job = self.send("post", f"/photos/{self.row.id}/deliveries", body).json()
+        job = self.ask(space="display-p3", long_edge=60).json()
         made = self.client.get(f"/api/deliveries/{job['delivery']}/about").json()
         self.assertIsNone(made["unchanged"])
         response = self.client.get(f"/api/deliveries/{made['id']}")
         photo = read_photo(b"".join(response.streaming_content))
         self.assertEqual((photo.width, photo.height, photo.profile.name), (60, 40, "Display P3"))
-        body["long_edge"] = 3
-        answer = self.send("post", f"/photos/{self.row.id}/deliveries", body)
-        self.refused(answer, 422, "long_edge")
+        self.refused(self.ask(long_edge=3), 422, "long_edge")
 
     def test_outside_the_mask_to_the_bit_and_counted(self) -> None:
         made = self.make()
@@ -96,7 +95,7 @@ class Deliveries(ServerCase):
         Delivery.objects.update(made=timezone.now() - timedelta(days=2))
         with self.captureOnCommitCallbacks(execute=True):
             self.make()
-        self.assertFalse(delivery_path(first).exists())
+        self.assertFalse(files.local(first.stored_as).exists())
         self.assertEqual(Delivery.objects.count(), 1)
         self.refused(self.client.get(f"/api/deliveries/{first.id}"), 404, "nothing here")
 
@@ -107,24 +106,24 @@ class Deliveries(ServerCase):
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
 
     def test_a_photo_that_moves_on_before_its_turn_is_not_delivered(self) -> None:
-        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._lane"):
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._threads"):
             job = self.ask().json()
         self.assertEqual(job["state"], "waiting")
         body = {"revision": 1, "recipe": recipe_document(0.3)}
         self.send("put", f"/photos/{self.row.id}/recipe", body)
-        run(UUID(job["id"]))
+        work_on(UUID(job["id"]))
         told = self.client.get(f"/api/jobs/{job['id']}").json()
         self.assertEqual(told["state"], "failed")
         self.assertIn("look again", told["error"])
 
     def test_files_without_a_row_and_rows_without_a_file_are_swept(self) -> None:
         kept, lost = (Delivery.objects.get(id=self.make()["id"]) for _ in range(2))
-        delivery_path(lost).unlink()
+        files.local(lost.stored_as).unlink()
         stray = Path(settings.DELIVERIES) / "stray.png"
         stray.write_bytes(b"a file whose process died before it was recorded")
-        sweep_deliveries()
+        sweep_deliveries(time.time() + 1.0)
         self.assertEqual(list(Delivery.objects.all()), [kept])
-        self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [delivery_path(kept)])
+        self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [files.local(kept.stored_as)])
 
     def test_a_failed_write_leaves_nothing(self) -> None:
         full = OSError(28, "No space left on device")

@@ -1,42 +1,93 @@
-"""Do a piece of work by its id, and say how it ended."""
+"""Do a piece of work, and say how it ended."""
 
 import logging
 from typing import Any
 from uuid import UUID
 
-from django.utils import timezone
+from django.db import DatabaseError, InterfaceError, connection, transaction
 
 from config.errors import DISK_FULL, Refused, is_disk_full, one_line
-from jobs.models import Job
-from jobs.progress import Cancelled, Progress
+from jobs.models import OPEN, Job
+from jobs.progress import Cancelled, Lost, Progress, TooLong
+from jobs.services.claim import MOST_ATTEMPTS, pause_before
+from jobs.services.clock import now
 from nubilis.errors import NubilisError
 
 log = logging.getLogger(__name__)
 State = Job.State
+UNFORESEEN = "Something went wrong; the server's log has the whole of it"
+# A database or a store that is away, memory that others have for a moment: worth another try.
+PASSING = (DatabaseError, InterfaceError, ConnectionError, TimeoutError, MemoryError)
 
 
-def run(job_id: UUID) -> None:
-    """Whoever is first does it; whatever happens, the row says so."""
+def run(job: Job) -> None:
+    """Work that was claimed. Whatever happens, its row says so, or is taken back as lost."""
     from jobs.kinds import KINDS  # they may start further work themselves
 
-    if not Job.objects.filter(id=job_id, state=State.WAITING).update(state=State.RUNNING):
-        return
-    job = Job.objects.select_related("photo", "shoot", "owner").get(id=job_id)
     try:
         result = KINDS[job.kind](job, Progress(job))
     except Cancelled:
-        _end(job, State.CANCELLED)
-    except (NubilisError, Refused) as error:
-        _end(job, State.FAILED, error=one_line(error))
+        end(job, State.CANCELLED)
+    except Lost:
+        log.warning("job %s is somebody else's by now", job)
+    except (NubilisError, Refused, TooLong) as error:
+        end(job, State.FAILED, error=one_line(error))
     except Exception as error:
-        full = is_disk_full(error)
-        if not full:
-            log.exception("job %s", job)
-        text = DISK_FULL if full else "Something went wrong; the server's log has the whole of it"
-        _end(job, State.FAILED, error=text)
+        _end_badly(job, error)
     else:
-        _end(job, State.DONE, result=result, share=1.0)
+        end(job, State.DONE, result=result, share=1.0)
 
 
-def _end(job: Job, state: str, **more: Any) -> None:
-    Job.objects.filter(id=job.id).update(state=state, ended=timezone.now(), **more)
+def _end_badly(job: Job, error: Exception) -> None:
+    if isinstance(error, PASSING) and job.attempts < MOST_ATTEMPTS:
+        log.warning("job %s is tried again: %s", job, one_line(error))
+        if isinstance(error, DatabaseError | InterfaceError):
+            connection.close()
+        pause = now() + pause_before(job.attempts)
+        mine = Job.objects.filter(id=job.id, token=job.token, state=State.RUNNING)
+        mine.update(state=State.WAITING, token=None, not_before=pause)
+        return
+    full = is_disk_full(error)
+    if not full:
+        log.exception("job %s", job)
+    end(job, State.FAILED, error=DISK_FULL if full else UNFORESEEN)
+
+
+def end(job: Job, state: str, **more: Any) -> None:
+    """Only whoever has it says how it ended; its parent may be over with it."""
+    with transaction.atomic():
+        if job.parent_id:
+            Job.objects.select_for_update().filter(id=job.parent_id).first()
+        mine = Job.objects.filter(id=job.id, token=job.token, state__in=OPEN)
+        if not mine.update(state=state, ended=now(), token=None, **more):
+            return
+        if job.parent_id and state != State.CANCELLED:
+            _tell_parent(job, state, str(more.get("error", "")))
+    if job.parent_id:
+        end_parent(job.parent_id)
+
+
+def _tell_parent(job: Job, state: str, error: str) -> None:
+    parent = Job.objects.get(parts=job)
+    parent.done = parent.parts.exclude(state__in=(*OPEN, State.CANCELLED)).count()
+    if state == State.FAILED:
+        parent.troubles = [*parent.troubles, f"{job.photo.title if job.photo else ''}: {error}"]
+    parent.save(update_fields=["done", "troubles"])
+
+
+def end_parent(parent_id: UUID) -> None:
+    """When none of its parts is left to do. Of their results, lists are put together in their order."""
+    with transaction.atomic():
+        parent = Job.objects.select_for_update().filter(id=parent_id, state=State.RUNNING).first()
+        if parent is None or parent.parts.filter(state__in=OPEN).exists():
+            return
+        result: dict[str, list[Any]] = {}
+        for part in parent.parts.filter(state=State.DONE).order_by("place"):
+            for name, value in (part.result or {}).items():
+                result.setdefault(name, []).extend(value)
+        parent.result, parent.ended = result, now()
+        if parent.cancelled:
+            parent.state = State.CANCELLED
+        else:
+            parent.state, parent.done, parent.share = State.DONE, parent.total, 1.0
+        parent.save(update_fields=["result", "ended", "state", "done", "share"])

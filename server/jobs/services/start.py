@@ -1,5 +1,6 @@
 """Start, find, stop and take up pieces of work."""
 
+from collections.abc import Sequence
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
@@ -9,8 +10,9 @@ from django.utils import timezone
 
 from accounts.models import User
 from config.errors import Missing, Refused
-from jobs.models import Job
+from jobs.models import OPEN, Job
 from jobs.runner import enqueue
+from jobs.services.run import end_parent
 from shoots.models import Photo, Shoot
 
 KEPT = timedelta(days=7)  # after it ended
@@ -22,24 +24,72 @@ def start(
 ) -> Job:
     """arguments["photos"], if it goes through several: their ids. What is under way already on the same is
     given back instead of being done twice. Raises Missing."""
+    return _started(owner, kind, shoot, photo, arguments, None)
+
+
+def start_each(
+    owner: User, kind: str, shoot: Shoot, photos: Sequence[int], **arguments: Any
+) -> Job:
+    """The same for each of several photos by itself, in whatever order and by whomever."""
+    return _started(owner, kind, shoot, None, arguments | {"photos": list(photos)}, photos)
+
+
+def _started(
+    owner: User,
+    kind: str,
+    shoot: Shoot,
+    photo: Photo | None,
+    arguments: dict[str, Any],
+    parts: Sequence[int] | None,
+) -> Job:
     with transaction.atomic():
         # One at a time decides whether there is anything to start.
         Shoot.objects.select_for_update().get(id=shoot.id)
-        same = Job.objects.filter(shoot=shoot, photo=photo, kind=kind, arguments=arguments)
-        under_way = same.filter(state__in=(State.WAITING, State.RUNNING), cancelled=False).first()
+        same = Job.objects.filter(
+            shoot=shoot, photo=photo, kind=kind, arguments=arguments, parent=None
+        )
+        under_way = same.filter(state__in=OPEN, cancelled=False).first()
         if under_way is not None:
             return under_way
-        total = len(arguments.get("photos", [None]))
         job = Job.objects.create(
-            owner=owner, kind=kind, shoot=shoot, photo=photo, arguments=arguments, total=total
+            owner=owner,
+            kind=kind,
+            shoot=shoot,
+            photo=photo,
+            arguments=arguments,
+            total=len(arguments.get("photos", [None])),
+            state=State.WAITING if parts is None else State.RUNNING,
         )
-    enqueue(kind, job.id)
+        todo = [job] if parts is None else _parts(job, parts)
+    for one in todo:
+        enqueue(one.id)
+    if not todo:
+        end_parent(job.id)
     return own_job(owner, job.id)  # as it is now; its photo may be gone already
+
+
+def _parts(parent: Job, photos: Sequence[int]) -> list[Job]:
+    there = Photo.objects.filter(shoot=parent.shoot, id__in=photos).in_bulk()
+    rest = {k: v for k, v in parent.arguments.items() if k != "photos"}
+    rows = [
+        Job(
+            owner=parent.owner,
+            kind=parent.kind,
+            shoot=parent.shoot,
+            photo=there[photo_id],
+            parent=parent,
+            place=place,
+            arguments=rest,
+        )
+        for place, photo_id in enumerate(photos)
+        if photo_id in there
+    ]
+    return Job.objects.bulk_create(rows)
 
 
 def own_job(owner: User, job_id: UUID) -> Job:
     """Raises Missing."""
-    job = Job.objects.filter(owner=owner, id=job_id).first()
+    job = Job.objects.filter(owner=owner, id=job_id, parent=None).first()
     if job is None:
         raise Missing
     return job
@@ -47,7 +97,7 @@ def own_job(owner: User, job_id: UUID) -> Job:
 
 def latest(owner: User, shoot: Shoot, photo: Photo | None = None) -> list[Job]:
     """The newest job of each kind, of a shoot as a whole or of one of its photos."""
-    rows = Job.objects.filter(owner=owner, shoot=shoot, photo=photo)
+    rows = Job.objects.filter(owner=owner, shoot=shoot, photo=photo, parent=None)
     newest: dict[str, Job] = {}
     for job in rows.order_by("made"):
         newest[job.kind] = job
@@ -56,9 +106,13 @@ def latest(owner: User, shoot: Shoot, photo: Photo | None = None) -> list[Job]:
 
 def cancel(job: Job) -> None:
     """Ask it to stop; what has not begun is stopped at once."""
-    Job.objects.filter(id=job.id, state__in=(State.WAITING, State.RUNNING)).update(cancelled=True)
-    waiting = Job.objects.filter(id=job.id, state=State.WAITING)
-    waiting.update(state=State.CANCELLED, ended=timezone.now())
+    with transaction.atomic():
+        Job.objects.select_for_update().get(id=job.id)
+        whole = Job.objects.filter(id=job.id) | Job.objects.filter(parent=job)
+        whole.filter(state__in=OPEN).update(cancelled=True)
+        whole.filter(state=State.WAITING).update(state=State.CANCELLED, ended=timezone.now())
+    if job.parts.exists():
+        end_parent(job.id)
 
 
 def take_up(job: Job) -> Job:
@@ -66,13 +120,22 @@ def take_up(job: Job) -> Job:
     if not job.over or job.state == State.DONE:
         raise Refused("This is under way, or done", 409)
     arguments = dict(job.arguments)
-    if "photos" in arguments:
-        arguments["photos"] = arguments["photos"][job.done :]
-    return start(job.owner, job.kind, job.shoot, job.photo, **arguments)
+    photos = arguments.pop("photos", None)
+    if photos is None:
+        return start(job.owner, job.kind, job.shoot, job.photo, **arguments)
+    if job.parts.exists():
+        over = (State.DONE, State.FAILED)
+        through = set(job.parts.filter(state__in=over).values_list("photo_id", flat=True))
+        left = [p for p in photos if p not in through]
+        return start_each(job.owner, job.kind, job.shoot, left, **arguments)
+    return start(job.owner, job.kind, job.shoot, job.photo, photos=photos[job.done :], **arguments)
 
 
 def after_a_stop() -> None:
-    """At the start of the process that does the work: what was under way is not any more."""
-    left = Job.objects.filter(state__in=(State.WAITING, State.RUNNING))
-    left.update(state=State.INTERRUPTED, ended=timezone.now())
-    Job.objects.filter(ended__lt=timezone.now() - KEPT).delete()
+    """At the start of the one process that does the work: what was under way is not any more."""
+    left = Job.objects.filter(state__in=OPEN)
+    left.update(state=State.INTERRUPTED, ended=timezone.now(), token=None)
+
+
+def forget_old() -> None:
+    Job.objects.filter(ended__lt=timezone.now() - KEPT, parent=None).delete()

@@ -11,8 +11,8 @@ from config.tests.cases import ServerCase, recipe_document
 from jobs import kinds
 from jobs.models import Job
 from jobs.progress import Cancelled, Progress
+from jobs.runner import work_on
 from jobs.services import start as jobs
-from jobs.services.run import run
 from nubilis.errors import PhotoError
 from shoots.models import Photo
 from shoots.store import original_path
@@ -25,7 +25,7 @@ class JobCase(ServerCase):
 
     def waiting(self, path: str, body: object = None) -> dict[str, Any]:
         """A job that nobody has begun."""
-        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._lane"):
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._threads"):
             answer = self.send("post", path, body or {})
         self.assertEqual(answer.json()["state"], "waiting", answer.content)
         return dict(answer.json())
@@ -92,7 +92,7 @@ class Stopping(JobCase):
         job = self.waiting(f"/shoots/{self.shoot.id}/look")
         stopped = self.client.delete(f"/api/jobs/{job['id']}").json()
         self.assertEqual((stopped["state"], stopped["over"]), ("cancelled", True))
-        run(UUID(job["id"]))
+        work_on(UUID(job["id"]))
         self.assertEqual(self.told(job["id"])["state"], "cancelled")
         self.assertFalse(KeptSurvey.objects.exists())
 
@@ -118,7 +118,7 @@ class Stopping(JobCase):
             return {}
 
         with mock.patch.dict(kinds.KINDS, {"deliver": work}):
-            body = {"revision": 1, "file_format": "png"}
+            body = {"revision": 1, "order": {"file_format": "png"}}
             answer = self.send("post", f"/photos/{photo.id}/deliveries", body)
         self.refused(answer, 404, "nothing here")
         self.assertFalse(Job.objects.exists())
@@ -135,7 +135,8 @@ class TakingUp(JobCase):
     def test_after_a_stop_it_is_said_to_be_interrupted_and_goes_on_where_it_was(self) -> None:
         photos = [self.photo(seed=s) for s in range(3)]
         job = self.waiting(f"/shoots/{self.shoot.id}/look")
-        Job.objects.update(state=Job.State.RUNNING, done=2)
+        through = Job.objects.filter(photo__in=photos[:2])
+        through.update(state=Job.State.DONE)
         jobs.after_a_stop()
         (told,) = self.client.get(f"/api/shoots/{self.shoot.id}/jobs").json()
         self.assertEqual((told["state"], told["id"]), ("interrupted", job["id"]))
@@ -175,7 +176,7 @@ class WholeShoot(JobCase):
         photos = [self.photo(seed=s) for s in range(2)]
         job = self.waiting(f"/shoots/{self.shoot.id}/look")
         photos[0].delete()
-        run(UUID(job["id"]))
+        work_on(UUID(job["id"]))
         told = self.told(job["id"])
         self.assertEqual((told["state"], told["done"], told["troubles"]), ("done", 2, []))
         self.assertEqual(json.loads(KeptSurvey.objects.get().document)["said"]["places"], [])

@@ -3,13 +3,13 @@
 from typing import Annotated
 from uuid import UUID
 
-from jobs.api import JobOut, job_out
-from jobs.services.start import own_job
 from ninja import Router, Schema
 from pydantic import Field
 
 from config.errors import Missing, Refused
 from config.requests import Request
+from jobs.api import JobOut, job_out
+from jobs.services.start import own_job
 from nubilis.recipe.model import LinearRgb, Place
 from shoots.services.find import own_photo, own_photos, own_shoot
 from studio.http.state import RecipeState, state_out

@@ -4,10 +4,10 @@ from collections.abc import Sequence
 from typing import Literal
 
 from django.http import HttpResponse
-from jobs.api import JobOut, job_out
 from ninja import Router, Schema
 
 from config.requests import Request, numbers_of
+from jobs.api import JobOut, job_out
 from shoots.models import Photo
 from shoots.services.find import own_photo, own_shoot
 from studio.services.paper import as_pdf, treated, unprinted

@@ -3,11 +3,11 @@
 from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
+
+from accounts.models import User
 from jobs.models import Job
 from jobs.progress import Progress
 from jobs.services.start import start
-
-from accounts.models import User
 from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.colour.difference import as_light_apart
 from nubilis.colour.profile import srgb

@@ -17,7 +17,7 @@ from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
 from nubilis.settle.state import Settled
 from shoots.models import Photo
-from shoots.thumbnails import thumbnail_path, write_thumbnail
+from shoots.thumbnails import thumbnail_is_there, thumbnail_path, write_thumbnail
 from studio.engines import engines
 from studio.services.people import people_or_nobody
 from studio.services.save_recipe import current
@@ -82,7 +82,7 @@ def _palettes(photos: list[Photo], state: Settled) -> Iterator[Reduced]:
 
 def _small(photo: Photo, state: Settled) -> Reduced:
     """In the same state: the photos of a shoot are taken to be balanced alike."""
-    if not thumbnail_path(photo.content_hash).is_file():
+    if not thumbnail_is_there(photo.content_hash):
         write_thumbnail(engines.get(photo), photo.content_hash)
     return _read_small(photo.content_hash, state)
 

@@ -62,7 +62,9 @@ class Cards(ServerCase):
     def test_a_delivered_photo_until_it_is_changed(self) -> None:
         self.save()
         answer = self.send(
-            "post", f"/photos/{self.row.id}/deliveries", {"revision": 1, "file_format": "png"}
+            "post",
+            f"/photos/{self.row.id}/deliveries",
+            {"revision": 1, "order": {"file_format": "png"}},
         )
         self.assertEqual(answer.json()["state"], "done", answer.content)
         self.assertEqual(self.card()["state"], "delivered")

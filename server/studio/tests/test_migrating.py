@@ -28,7 +28,13 @@ class Migrating(TransactionTestCase):
     def setUp(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
-        own = override_settings(ASSETS=folder)
+        local = {
+            "BACKEND": "django.core.files.storage.FileSystemStorage",
+            "OPTIONS": {"location": folder},
+        }
+        own = override_settings(
+            ASSETS=folder / "assets", STORAGES=settings.STORAGES | {"files": local}
+        )
         own.enable()
         self.addCleanup(own.disable)
         self.tests_name = str(connection.settings_dict["NAME"])

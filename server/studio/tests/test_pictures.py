@@ -113,7 +113,7 @@ class Pictures(ServerCase):
         body = {"revision": 1, "recipe": recipe_document(0.5)}
         self.send("put", f"/photos/{self.row.id}/recipe", body)
         self.assertNotEqual(self.client.get(f"{address}?revision=2").content, treated)
-        self.assertEqual(len(list(Path(settings.THUMBNAILS).iterdir())), 2)
+        self.assertEqual(len(list(Path(settings.THUMBNAILS).rglob("*.jpg"))), 2)
 
     def test_a_missing_original_says_so(self) -> None:
         other = self.photo(seed=99)

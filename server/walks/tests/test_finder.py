@@ -7,14 +7,14 @@ from typing import Any
 from unittest import mock
 
 import numpy as np
+from playwright.sync_api import Locator, Route, expect
+
 from jobs.kinds import KINDS, Work
 from jobs.models import Job
 from jobs.progress import Progress
-from playwright.sync_api import Locator, Route, expect
-
 from shoots.models import Photo
 from studio.models import KeptSurvey
-from studio.services.whole_shoot import look_at_shoot
+from studio.services.whole_shoot import look_at_one
 from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import SHIRT
 
@@ -217,7 +217,7 @@ class Stopping(FinderCase):
         def held(job: Job, progress: Progress) -> dict[str, Any]:
             seen.set()
             go_on.wait()
-            return look_at_shoot(job, progress)
+            return look_at_one(job, progress)
 
         self.addCleanup(go_on.set)
         self.begun(held)

@@ -4,12 +4,12 @@ import time
 from typing import Any
 from unittest import mock
 
-from jobs.kinds import KINDS
-from jobs.models import Job
-from jobs.progress import Progress
 from playwright.sync_api import expect
 
 from delivery.models import Delivery
+from jobs.kinds import KINDS
+from jobs.models import Job
+from jobs.progress import Progress
 from shoots.models import Photo
 from walks.tests.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, SHIRT

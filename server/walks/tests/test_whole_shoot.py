@@ -1,9 +1,9 @@
 """The contact sheet of a real shoot: chosen, filtered, treated, followed, agreed, taken back."""
 
 import numpy as np
-from jobs.models import Job
 from playwright.sync_api import expect
 
+from jobs.models import Job
 from nubilis.colour.profile import srgb
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.write import write_photo

@@ -4,17 +4,13 @@ import signal
 from argparse import ArgumentParser
 from types import FrameType
 
-from batches.services.take import forget_old
 from django.conf import settings
 from django.core.management.base import BaseCommand
 from django.core.wsgi import get_wsgi_application
-from jobs.services import start as jobs
 from waitress.server import create_server
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
-from delivery.services.deliver import sweep_deliveries
-from shoots.services.bin import empty_old
-from shoots.store import forget_halves, sweep
+from config.sweeping import Sweeper, sweep_all, sweep_at_start
 
 THREADS = 8
 
@@ -28,12 +24,11 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8642)
 
     def handle(self, *args: object, **options: object) -> None:
-        jobs.after_a_stop()
-        forget_halves()
-        empty_old()
-        sweep()
-        sweep_deliveries()
-        forget_old()
+        if settings.BROKER:
+            sweep_all()
+        else:
+            sweep_at_start()
+        Sweeper().start()
         server = create_server(
             get_wsgi_application(),
             host="127.0.0.1",

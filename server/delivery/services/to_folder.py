@@ -1,0 +1,43 @@
+"""Deliveries as a folder of the server's machine: one for each person and shoot."""
+
+import os
+import shutil
+from collections.abc import Sequence
+from pathlib import Path
+from uuid import uuid4
+
+from django.conf import settings
+
+from nubilis.deliver.names import free, safe
+from shoots.models import Shoot
+
+
+def put_into_folder(shoot: Shoot, stem: str, made: Sequence[tuple[str, Path]]) -> str:
+    """The files of one photo, by what follows their name, under a name that is not taken; what is there is
+    never overwritten. Which folder, below the one for all."""
+    into = Path(safe(shoot.owner.username)) / safe(shoot.name)
+    folder = Path(settings.FOLDER_OUT) / into
+    folder.mkdir(parents=True, exist_ok=True)
+    tails = [tail for tail, _ in made]
+    while True:
+        name = free(stem, tails, lambda file: (folder / file).exists())
+        if _put(folder, name, made):
+            return str(into)
+
+
+def _put(folder: Path, name: str, made: Sequence[tuple[str, Path]]) -> bool:
+    """All, or none when somebody else was faster with one of the names."""
+    done: list[Path] = []
+    for tail, source in made:
+        part, target = folder / f".{uuid4().hex}.part", folder / (name + tail)
+        try:
+            shutil.copyfile(source, part)
+            os.link(part, target)  # unlike a rename it never takes another's place
+        except FileExistsError:
+            for path in done:
+                path.unlink(missing_ok=True)
+            return False
+        finally:
+            part.unlink(missing_ok=True)
+        done.append(target)
+    return True
