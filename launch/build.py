@@ -43,13 +43,14 @@ def python_ready(*, for_test: bool = False) -> None:
     _warm_kernels()
 
 
-def everything_ready(*, for_test: bool = False) -> None:
-    """All that the web application needs."""
-    machine.install_packages(
-        machine.missing_packages(
-            for_python=not VENV_PYTHON.exists(), for_server=True, for_test=for_test
-        )
+def everything_ready(*, for_test: bool = False, queued: bool = False) -> None:
+    """All that the web application needs. queued: also a broker, for work on workers."""
+    missing = machine.missing_packages(
+        for_python=not VENV_PYTHON.exists(), for_server=True, for_test=for_test
     )
+    if queued or for_test:
+        missing += machine.missing_for_queue()
+    machine.install_packages(missing)
     python_ready(for_test=for_test)
     _front_end()
 

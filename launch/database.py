@@ -39,14 +39,14 @@ def read_secrets() -> dict[str, str]:
     """The database's passwords and Django's key, each made when it is first needed."""
     file = VAR / "secrets.json"
     known: dict[str, str] = json.loads(file.read_text()) if file.is_file() else {}
-    wanted = {"database": 16, "database_root": 16, "django": 32}
+    wanted = {"database": 16, "database_root": 16, "django": 32, "broker": 16}
     missing = {name: secrets.token_hex(size) for name, size in wanted.items() if name not in known}
     if missing:
-        _write_for_owner(file, json.dumps(known | missing))
+        write_for_owner(file, json.dumps(known | missing))
     return known | missing
 
 
-def _write_for_owner(file: Path, text: str) -> None:
+def write_for_owner(file: Path, text: str) -> None:
     """Nobody else ever sees it, not even while it is written."""
     file.parent.mkdir(parents=True, exist_ok=True)
     part = file.with_name(file.name + ".part")
@@ -102,11 +102,14 @@ class Database:
 
     def environment(self) -> dict[str, str]:
         """What Django needs to reach this server."""
-        return product_environment() | {
+        told = {
             "NUBILIS_DATABASE_PORT": str(self.port),
             "NUBILIS_DATABASE_PASSWORD": read_secrets()["database"],
             "NUBILIS_SECRET_KEY": read_secrets()["django"],
         }
+        own = product_environment()
+        # Who names another server in the environment names its port and password there too.
+        return told | own if "NUBILIS_DATABASE_HOST" in own else own | told
 
     def _arguments(self) -> list[str]:
         arguments = [
@@ -140,9 +143,9 @@ class Database:
 
     def _accounts_file(self) -> Path:
         known = read_secrets()
-        file = VAR / f"{self.folder.name}-accounts.sql"
+        file = self.folder / "accounts.sql"
         only_root = "User = 'root' AND Host = 'localhost' OR User = 'mariadb.sys'"
-        _write_for_owner(
+        write_for_owner(
             file,
             "CREATE DATABASE IF NOT EXISTS nubilis CHARACTER SET utf8mb4;\n"
             f"DELETE FROM mysql.global_priv WHERE NOT ({only_root});\n"

@@ -58,6 +58,11 @@ def missing_packages(*, for_python: bool, for_server: bool, for_test: bool) -> l
     return [name for name, present in wanted if not present]
 
 
+def missing_for_queue() -> list[str]:
+    there = any(shutil.which(name) for name in ("redis-server", "redis-check-rdb"))
+    return [] if there else ["redis-tools"]
+
+
 def server_program() -> str | None:
     """The MariaDB server's path; Debian keeps it where ordinary users do not look."""
     return shutil.which("mariadbd", path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/local/sbin")

@@ -2,7 +2,6 @@
 
 import argparse
 import os
-import shutil
 import subprocess
 import sys
 import time
@@ -15,18 +14,15 @@ from launch.common import (
     VAR,
     VENV_PYTHON,
     LaunchError,
-    end_with_parent,
     product_environment,
     say,
 )
-from launch.database import Database, free_port, port_is_free
-from launch.supervise import Stop, end, on_stop_signals, supervise
+from launch.database import Database, free_port
+from launch.services import MANAGE
+from launch.serving import need_disk, serving_arguments, worker_arguments
 
-MANAGE = str(ROOT / "server/manage.py")
 TEST_SCHEMAS = r"test\_nubilis%"
 COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "camera", "measure")
-ENOUGH_DISK = 300 * 2**20
-WEB_PATIENCE = 15.0  # seconds for what is being answered
 
 
 def main(arguments: list[str]) -> int:
@@ -58,14 +54,10 @@ def _parser() -> argparse.ArgumentParser:
     )
     verbs = parser.add_subparsers(required=True, metavar="verb")
     verbs.add_parser("setup", help="install and build all").set_defaults(verb=_setup)
-    for name, verb, text in (
-        ("demo", _demo, "set up and start with demo data"),
-        ("serve", _serve, "set up and start"),
-    ):
-        sub = verbs.add_parser(name, help=text)
-        sub.add_argument("--port", type=int, default=8642)
-        sub.add_argument("--database-port", type=int, default=33642)
-        sub.set_defaults(verb=verb)
+    demo = verbs.add_parser("demo", help="set up and start with demo data")
+    serving_arguments(demo, demo=True)
+    serving_arguments(verbs.add_parser("serve", help="set up and start"), demo=False)
+    worker_arguments(verbs.add_parser("worker", help="do long work for others that serve"))
     test = verbs.add_parser("test", help="set up and run all tests")
     test.add_argument("labels", nargs="*", help="only these, e.g. core.tests.test_mask")
     test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
@@ -77,13 +69,8 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _need_disk() -> None:
-    if shutil.disk_usage(ROOT).free < ENOUGH_DISK:
-        raise LaunchError("the disk is nearly full: 300 MB must be free to start")
-
-
 def _setup(_: argparse.Namespace) -> int:
-    _need_disk()
+    need_disk()
     build.everything_ready()
     say("Ready: ./nubilis demo")
     return 0
@@ -95,67 +82,6 @@ def _compute(arguments: list[str]) -> int:
     os.execve(
         VENV_PYTHON, [str(VENV_PYTHON), "-m", "nubilis.cli", *arguments], product_environment()
     )
-
-
-def _demo(options: argparse.Namespace) -> int:
-    return _start(options, demo=True)
-
-
-def _serve(options: argparse.Namespace) -> int:
-    return _start(options, demo=False)
-
-
-def _start(options: argparse.Namespace, *, demo: bool) -> int:
-    if not port_is_free(options.port):
-        raise LaunchError(f"port {options.port} is busy; choose another with --port")
-    _need_disk()
-    build.everything_ready()
-    on_stop_signals(_interrupt)
-    database = Database("mariadb", options.database_port)
-    web = WebServer(options.port, database.environment() | {"NUBILIS_DEMO": "1" if demo else "0"})
-    try:
-        database.start()
-        _manage(["migrate", "--verbosity", "0"], web.env)
-        _manage(["load_demo"] if demo else ["first_account"], web.env)
-        told_to_stop = Stop()
-        on_stop_signals(told_to_stop.set)
-        web.start()
-        supervise([database, web], told_to_stop)
-        return 0
-    finally:
-        web.stop()
-        database.stop()
-
-
-def _interrupt() -> None:
-    raise KeyboardInterrupt
-
-
-def _manage(arguments: list[str], env: dict[str, str]) -> None:
-    if build.run_in_venv([MANAGE, *arguments], env):
-        raise LaunchError(f"{arguments[0]} failed, see above")
-
-
-class WebServer:
-    """The web process."""
-
-    name = "web server"
-
-    def __init__(self, port: int, env: dict[str, str]) -> None:
-        self.port, self.env = port, env
-        self.process: subprocess.Popen[bytes] | None = None
-
-    def start(self) -> None:
-        # A session of its own: Ctrl-C comes through the launcher.
-        self.process = subprocess.Popen(
-            [str(VENV_PYTHON), MANAGE, "web", "--port", str(self.port)],
-            env=self.env,
-            start_new_session=True,
-            preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
-        )
-
-    def stop(self) -> None:
-        end(self.process, self.name, WEB_PATIENCE)
 
 
 def _test(options: argparse.Namespace) -> int:

@@ -185,9 +185,8 @@ class OwnDatabase(unittest.TestCase):
             )
             root.close()
             self.assertEqual(folder.stat().st_mode & 0o777, 0o700)
-            accounts = common.VAR / f"{folder.name}-accounts.sql"
+            accounts = folder / "accounts.sql"
             self.assertEqual(accounts.stat().st_mode & 0o777, 0o600)
-            accounts.unlink()
             own = MySQLdb.connect(user="nubilis", password=known["database"], **here)
             cursor = own.cursor()
             cursor.execute("SHOW DATABASES")

@@ -7,7 +7,7 @@ from ninja.security import django_auth
 
 from accounts.api import router as accounts
 from batches.api import router as batches
-from config.errors import DISK_FULL, Missing, Refused, is_disk_full, one_line
+from config.errors import Missing, Refused, one_line, told_of_disk
 from delivery.api import router as delivery
 from jobs.api import router as jobs
 from keys.api import router as keys
@@ -64,6 +64,8 @@ def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
 
 @api.exception_handler(NubilisError)
 def _core_error(request: HttpRequest, error: NubilisError) -> HttpResponse:
+    if told := told_of_disk(error):
+        return _tell(request, told, 507)
     return _tell(request, str(error), 422)
 
 
@@ -87,6 +89,6 @@ def _unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
 
 @api.exception_handler(OSError)
 def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
-    if is_disk_full(error):
-        return _tell(request, DISK_FULL, 507)
+    if told := told_of_disk(error):
+        return _tell(request, told, 507)
     raise error

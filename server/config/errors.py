@@ -10,6 +10,19 @@ def one_line(error: object) -> str:
     return " ".join(str(error).split())
 
 
+CLOSED = "The server's folder may not be written to; nothing was lost, but this was not stored"
+
+
+def told_of_disk(error: BaseException) -> str | None:
+    """What is said when the disk is at fault, also behind another error; None when it is not."""
+    if error.__cause__ is not None and (told := told_of_disk(error.__cause__)):
+        return told
+    if is_disk_full(error):
+        return DISK_FULL
+    closed = (errno.EACCES, errno.EPERM, errno.EROFS)
+    return CLOSED if isinstance(error, OSError) and error.errno in closed else None
+
+
 def is_disk_full(error: BaseException) -> bool:
     return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
 

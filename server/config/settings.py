@@ -11,6 +11,8 @@ WEB_DIST = ROOT / "web/dist"
 SECRET_KEY = os.environ.get("NUBILIS_SECRET_KEY", "only for commands that serve nothing")
 DEMO = os.environ.get("NUBILIS_DEMO") == "1"
 DEBUG = False
+# Whether requests come through our own router (launch/router.py).
+ROUTED = "NUBILIS_PUBLIC_PORT" in os.environ
 ALLOWED_HOSTS = os.environ.get("NUBILIS_HOSTS", "localhost 127.0.0.1 [::1] testserver").split()
 
 INSTALLED_APPS = [
@@ -44,8 +46,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
         "NAME": os.environ.get("NUBILIS_DATABASE_NAME", "nubilis"),
-        "USER": "nubilis",
-        "HOST": "127.0.0.1",
+        "USER": os.environ.get("NUBILIS_DATABASE_USER", "nubilis"),
+        "HOST": os.environ.get("NUBILIS_DATABASE_HOST", "127.0.0.1"),
         "PORT": os.environ.get("NUBILIS_DATABASE_PORT", "33642"),
         "PASSWORD": os.environ.get("NUBILIS_DATABASE_PASSWORD", ""),
         "CONN_MAX_AGE": 60,
@@ -109,6 +111,10 @@ COPIES = VAR / "copies"
 COPIES_BYTES = int(os.environ.get("NUBILIS_COPIES_MB", "10000")) * 2**20
 # Deliveries that are wanted as a folder.
 FOLDER_OUT = Path(os.environ.get("NUBILIS_FOLDER_OUT", VAR / "delivered"))
+# Seconds without a word of whoever does a piece of work, after which it is somebody else's; and how often one
+# whose workers end each time is tried.
+JOBS_LOST_AFTER = float(os.environ.get("NUBILIS_JOBS_LOST_AFTER", "60"))
+JOBS_ATTEMPTS = int(os.environ.get("NUBILIS_JOBS_ATTEMPTS", "4"))
 # Where workers are woken; without one, threads of the web process do the work.
 BROKER = os.environ.get("NUBILIS_BROKER", "")
 # Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.

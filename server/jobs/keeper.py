@@ -5,13 +5,14 @@ import threading
 from collections.abc import Callable
 from uuid import UUID
 
+from django.conf import settings
 from django.db import close_old_connections, connections
 
 from jobs.services.claim import claim, still_at_it, take_back_lost
 from jobs.services.run import run
 
 log = logging.getLogger(__name__)
-EVERY = 5.0  # seconds
+OFTEN = 12.0  # times within which a piece of work would be taken for lost
 
 
 class Keeper:
@@ -44,7 +45,7 @@ class Keeper:
         return True
 
     def _keep(self) -> None:
-        while not self._stop.wait(EVERY):
+        while not self._stop.wait(settings.JOBS_LOST_AFTER / OFTEN):
             close_old_connections()
             try:
                 with self._lock:

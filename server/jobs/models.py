@@ -17,8 +17,8 @@ class Job(models.Model):
     came of it.
     parent, place: work on several photos that do not need each other is a job for each of them, which
     anybody may do; the parent is over when they are.
-    token: of whoever does it now; seen: when that was last heard of; begun, attempts: when it was last taken
-    on, and how often; not_before: when it may be tried again.
+    token, by: of whoever does it now, by: machine and process; seen: when that was last heard of; begun,
+    attempts: when it was last taken on, and how often; not_before: when it may be tried again.
     """
 
     class State(models.TextChoices):
@@ -48,6 +48,7 @@ class Job(models.Model):
     made = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True)
     token = models.UUIDField(null=True)
+    by = models.CharField(max_length=80, blank=True)
     seen = models.DateTimeField(null=True)
     begun = models.DateTimeField(null=True)
     attempts = models.SmallIntegerField(default=0)

@@ -48,8 +48,12 @@ class EnginePool:
 
 
 def _read(photo: Photo) -> Decoded:
-    path = original_path(photo.content_hash)
-    if not path.is_file():
+    try:
+        path = original_path(photo.content_hash)
+        there = path.is_file()
+    except FileNotFoundError:
+        there = False
+    if not there:
         raise PhotoError(f"the original of {photo.title} is missing on the server's disk")
     return read_photo(path)
 

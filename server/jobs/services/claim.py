@@ -4,17 +4,19 @@ The rows are the queue: whoever has time asks here. A message from a broker says
 so one that is lost or comes twice does no harm.
 """
 
+import os
+import socket
 from datetime import datetime, timedelta
 from uuid import UUID, uuid4
 
+from django.conf import settings
 from django.db.models import Count, F, Max, Q, QuerySet
 
 from jobs.models import OPEN, Job
 from jobs.services.clock import now
 from jobs.services.memory import fits
 
-LOST = timedelta(seconds=60)  # nothing heard of whoever does it
-MOST_ATTEMPTS = 4
+ME = f"{socket.gethostname()}:{os.getpid()}"[:80]
 FIRST_PAUSE = 2.0  # seconds before something is tried again; twice as long each time
 GAVE_UP = "Whoever worked on this ended each time it was tried"
 State = Job.State
@@ -38,7 +40,7 @@ def claim(*, small: bool = False) -> Job | None:
         if job is None or not fits(job):
             return None
         taken = Job.objects.filter(id=job.id, state=State.WAITING).update(
-            state=State.RUNNING, token=uuid4(), seen=at, begun=at, attempts=F("attempts") + 1
+            state=State.RUNNING, token=uuid4(), by=ME, seen=at, begun=at, attempts=F("attempts") + 1
         )
         if taken:
             whole = Job.objects.select_related("photo__shoot", "shoot", "owner", "parent")
@@ -78,12 +80,12 @@ def take_back_lost(known: list[UUID]) -> int:
     """Work of processes that are gone waits again; how much there is to do. known: tokens of the caller's."""
     from jobs.services.run import end, end_parent  # they start work too
 
-    at = now()
-    lost = Job.objects.filter(state=State.RUNNING, token__isnull=False, seen__lt=at - LOST)
+    at, lost_after = now(), timedelta(seconds=settings.JOBS_LOST_AFTER)
+    lost = Job.objects.filter(state=State.RUNNING, token__isnull=False, seen__lt=at - lost_after)
     for job in lost.exclude(token__in=known):
         if job.cancelled:
             end(job, State.CANCELLED)
-        elif job.attempts >= MOST_ATTEMPTS:
+        elif job.attempts >= settings.JOBS_ATTEMPTS:
             end(job, State.FAILED, error=GAVE_UP)
         else:
             pause = at + pause_before(job.attempts)

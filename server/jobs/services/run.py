@@ -4,12 +4,13 @@ import logging
 from typing import Any
 from uuid import UUID
 
+from django.conf import settings
 from django.db import DatabaseError, InterfaceError, connection, transaction
 
-from config.errors import DISK_FULL, Refused, is_disk_full, one_line
+from config.errors import Refused, one_line, told_of_disk
 from jobs.models import OPEN, Job
 from jobs.progress import Cancelled, Lost, Progress, TooLong
-from jobs.services.claim import MOST_ATTEMPTS, pause_before
+from jobs.services.claim import pause_before
 from jobs.services.clock import now
 from nubilis.errors import NubilisError
 
@@ -31,7 +32,7 @@ def run(job: Job) -> None:
     except Lost:
         log.warning("job %s is somebody else's by now", job)
     except (NubilisError, Refused, TooLong) as error:
-        end(job, State.FAILED, error=one_line(error))
+        end(job, State.FAILED, error=told_of_disk(error) or one_line(error))
     except Exception as error:
         _end_badly(job, error)
     else:
@@ -39,7 +40,7 @@ def run(job: Job) -> None:
 
 
 def _end_badly(job: Job, error: Exception) -> None:
-    if isinstance(error, PASSING) and job.attempts < MOST_ATTEMPTS:
+    if isinstance(error, PASSING) and job.attempts < settings.JOBS_ATTEMPTS:
         log.warning("job %s is tried again: %s", job, one_line(error))
         if isinstance(error, DatabaseError | InterfaceError):
             connection.close()
@@ -47,10 +48,10 @@ def _end_badly(job: Job, error: Exception) -> None:
         mine = Job.objects.filter(id=job.id, token=job.token, state=State.RUNNING)
         mine.update(state=State.WAITING, token=None, not_before=pause)
         return
-    full = is_disk_full(error)
-    if not full:
+    told = told_of_disk(error)
+    if told is None:
         log.exception("job %s", job)
-    end(job, State.FAILED, error=DISK_FULL if full else UNFORESEEN)
+    end(job, State.FAILED, error=told or UNFORESEEN)
 
 
 def end(job: Job, state: str, **more: Any) -> None:

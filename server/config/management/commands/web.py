@@ -13,6 +13,12 @@ from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from config.sweeping import Sweeper, sweep_all, sweep_at_start
 
 THREADS = 8
+# Whose word counts on where a request comes from.
+_BEHIND_ROUTER = {
+    "trusted_proxy": "127.0.0.1",
+    "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"},
+    "clear_untrusted_proxy_headers": True,
+}
 
 
 class Command(BaseCommand):
@@ -37,18 +43,25 @@ class Command(BaseCommand):
             ident="nubilis",
             max_request_body_size=settings.PHOTO_MAX_BYTES + 2**20,
             channel_timeout=600,
+            **(_BEHIND_ROUTER if settings.ROUTED else {}),
         )
         signal.signal(signal.SIGTERM, _stop)
-        self.stdout.write(f"Nubilis is ready: http://127.0.0.1:{options['port']}/")
-        if settings.DEMO:
-            text = f"Demo account: {DEMO_NAME}, password {DEMO_PASSWORD} (or one click on the page)"
-            self.stdout.write(text)
-        self.stdout.write("Ctrl-C stops it.")
+        self._say(options["port"])
         self.stdout.flush()
         try:
             server.run()
         except (SystemExit, KeyboardInterrupt):
             server.close()
+
+    def _say(self, port: object) -> None:
+        if settings.ROUTED:
+            self.stdout.write(f"A web process listens on port {port}")
+            return
+        self.stdout.write(f"Nubilis is ready: http://127.0.0.1:{port}/")
+        if settings.DEMO:
+            text = f"Demo account: {DEMO_NAME}, password {DEMO_PASSWORD} (or one click on the page)"
+            self.stdout.write(text)
+        self.stdout.write("Ctrl-C stops it.")
 
 
 def _stop(number: int, frame: FrameType | None) -> None:

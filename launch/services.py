@@ -1,0 +1,109 @@
+"""What serves, beside the database: web processes, workers, and a broker that wakes them."""
+
+import os
+import shutil
+import subprocess
+import time
+from pathlib import Path
+
+from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, end_with_parent
+from launch.database import port_is_free, read_secrets, write_for_owner
+from launch.supervise import end
+
+MANAGE = str(ROOT / "server/manage.py")
+WEB_PATIENCE = 15.0  # seconds for what is being answered
+WORK_PATIENCE = 20.0  # seconds for a piece of work; another worker takes up what is ended
+BROKER_PATIENCE = 60.0  # seconds to begin, on the slowest machine
+
+
+class Started:
+    """Something with a process of its own, in a session of its own: Ctrl-C comes through the launcher."""
+
+    name = ""
+    patience = WEB_PATIENCE
+    process: subprocess.Popen[bytes] | None = None
+
+    def stop(self) -> None:
+        end(self.process, self.name, self.patience)
+
+    def run(self, command: list[str], env: dict[str, str], program: str | None = None) -> None:
+        self.process = subprocess.Popen(
+            command,
+            executable=program,
+            env=env,
+            start_new_session=True,
+            preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
+        )
+
+
+class WebServer(Started):
+    """A web process."""
+
+    def __init__(self, port: int, env: dict[str, str], name: str = "web server") -> None:
+        self.name, self.port, self.env = name, port, env
+
+    def start(self) -> None:
+        self.run([str(VENV_PYTHON), MANAGE, "web", "--port", str(self.port)], self.env)
+
+
+class Worker(Started):
+    """A process that does long work."""
+
+    patience = WORK_PATIENCE
+
+    def __init__(self, number: int, env: dict[str, str]) -> None:
+        self.name, self.number, self.env = f"worker {number}", number, env
+
+    def start(self) -> None:
+        self.run([str(VENV_PYTHON), MANAGE, "worker", "--number", str(self.number)], self.env)
+
+
+class Broker(Started):
+    """A Redis server of our own: data under var/, loopback only, with a password."""
+
+    name = "broker"
+    patience = 30.0
+
+    def __init__(self, port: int, folder: Path = VAR / "redis") -> None:
+        self.port, self.folder = port, folder
+
+    @property
+    def url(self) -> str:
+        return f"redis://:{read_secrets()['broker']}@127.0.0.1:{self.port}/0"
+
+    def start(self) -> None:
+        if not port_is_free(self.port):
+            raise LaunchError(
+                f"port {self.port} (broker) is busy; choose another with --broker-port"
+            )
+        program = redis_program()
+        if program is None:
+            raise LaunchError("no Redis server here; please run: apt install redis-tools")
+        self.folder.mkdir(parents=True, exist_ok=True)
+        self.folder.chmod(0o700)
+        log = VAR / "log" / "redis.log"
+        log.parent.mkdir(parents=True, exist_ok=True)
+        settings = self.folder / "redis.conf"
+        write_for_owner(
+            settings,
+            f"bind 127.0.0.1\nport {self.port}\ndir {self.folder}\nlogfile {log}\n"
+            f'requirepass {read_secrets()["broker"]}\nappendonly yes\nsave ""\n'
+            "maxmemory 64mb\nmaxmemory-policy noeviction\n",
+        )
+        # One program is server and tool, as it is called.
+        self.run(["redis-server", str(settings)], dict(os.environ), program)
+        self._wait()
+
+    def _wait(self) -> None:
+        until = time.monotonic() + BROKER_PATIENCE
+        while port_is_free(self.port):
+            ended = self.process is None or self.process.poll() is not None
+            if ended or time.monotonic() > until:
+                self.stop()
+                raise LaunchError(f"the broker did not start: {VAR / 'log/redis.log'}")
+            time.sleep(0.05)
+
+
+def redis_program() -> str | None:
+    """Debian keeps the server's program among the tools, whose package starts no service of its own."""
+    return shutil.which("redis-server") or shutil.which("redis-check-rdb")

@@ -1,0 +1,130 @@
+"""The verbs demo, serve and worker: everything started in its order, and kept up."""
+
+import argparse
+import os
+import shutil
+
+from launch import build
+from launch.common import ROOT, LaunchError
+from launch.database import Database, free_port, port_is_free
+from launch.router import Router, nginx_ready
+from launch.services import MANAGE, Broker, WebServer, Worker
+from launch.supervise import Service, Stop, on_stop_signals, supervise
+
+ENOUGH_DISK = 300 * 2**20
+MOST = 64  # of processes of one kind
+
+
+def serving_arguments(parser: argparse.ArgumentParser, *, demo: bool) -> None:
+    parser.add_argument("--port", type=int, default=8642)
+    parser.add_argument("--database-port", type=int, default=33642)
+    parser.set_defaults(verb=_demo if demo else _serve)
+    if not demo:
+        parser.add_argument("--broker-port", type=int, default=33643)
+        parser.add_argument("--workers", type=_count, default=0, help="processes for long work")
+        parser.add_argument("--processes", type=_count, default=1, help="web processes")
+
+
+def worker_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--database-port", type=int, default=33642)
+    parser.add_argument("--broker-port", type=int, default=33643)
+    parser.add_argument("--workers", type=_count, default=1, help="processes on this machine")
+    parser.set_defaults(verb=_worker)
+
+
+def _count(text: str) -> int:
+    if not text.isdigit() or int(text) > MOST:
+        raise argparse.ArgumentTypeError(f"{text!r} is not within 0..{MOST}")
+    return int(text)
+
+
+def need_disk() -> None:
+    if shutil.disk_usage(ROOT).free < ENOUGH_DISK:
+        raise LaunchError("the disk is nearly full: 300 MB must be free to start")
+
+
+def _demo(options: argparse.Namespace) -> int:
+    options.workers, options.processes, options.broker_port = 0, 1, 0
+    return _start(options, demo=True)
+
+
+def _serve(options: argparse.Namespace) -> int:
+    return _start(options, demo=False)
+
+
+def _start(options: argparse.Namespace, *, demo: bool) -> int:
+    if not port_is_free(options.port):
+        raise LaunchError(f"port {options.port} is busy; choose another with --port")
+    need_disk()
+    # Several web processes leave long work to workers, or each would take the others' for lost.
+    queued = options.workers > 0 or options.processes > 1
+    build.everything_ready(queued=queued)
+    if options.processes > 1:
+        nginx_ready()
+    on_stop_signals(_interrupt)
+    started: list[Service] = []
+    try:
+        env = _stores(options, started, queued=queued)
+        env["NUBILIS_DEMO"] = "1" if demo else "0"
+        _manage(["migrate", "--verbosity", "0"], env)
+        _manage(["load_demo"] if demo else ["first_account"], env)
+        told_to_stop = Stop()
+        on_stop_signals(told_to_stop.set)
+        for service in _serving(options, env):
+            started.append(service)
+            service.start()
+        supervise(started, told_to_stop)
+        return 0
+    finally:
+        for service in reversed(started):
+            service.stop()
+
+
+def _stores(options: argparse.Namespace, started: list[Service], *, queued: bool) -> dict[str, str]:
+    """Database and broker, unless the environment names others; and what reaches them."""
+    database = Database("mariadb", options.database_port)
+    env = database.environment()
+    if "NUBILIS_DATABASE_HOST" not in os.environ:
+        started.append(database)
+        database.start()
+    if queued and "NUBILIS_BROKER" not in os.environ:
+        broker = Broker(options.broker_port)
+        started.append(broker)
+        broker.start()
+        env["NUBILIS_BROKER"] = broker.url
+    return env
+
+
+def _serving(options: argparse.Namespace, env: dict[str, str]) -> list[Service]:
+    workers = options.workers or (1 if options.processes > 1 else 0)
+    services: list[Service] = [Worker(i + 1, env) for i in range(workers)]
+    if options.processes <= 1:
+        return [*services, WebServer(options.port, env)]
+    ports = [free_port() for _ in range(options.processes)]
+    told = env | {"NUBILIS_PUBLIC_PORT": str(options.port)}
+    services += [WebServer(p, told, f"web server {i}") for i, p in enumerate(ports, 1)]
+    return [*services, Router(options.port, ports)]
+
+
+def _worker(options: argparse.Namespace) -> int:
+    """Join a database, a broker and a store: this machine's, or those that the environment names."""
+    build.everything_ready(queued=True)
+    env = Database("mariadb", options.database_port).environment()
+    env.setdefault("NUBILIS_BROKER", Broker(options.broker_port).url)
+    told_to_stop = Stop()
+    on_stop_signals(told_to_stop.set)
+    base = os.getpid() * MOST  # names that no other worker has
+    workers = [Worker(base + i, env) for i in range(max(options.workers, 1))]
+    for worker in workers:
+        worker.start()
+    supervise(workers, told_to_stop)
+    return 0
+
+
+def _interrupt() -> None:
+    raise KeyboardInterrupt
+
+
+def _manage(arguments: list[str], env: dict[str, str]) -> None:
+    if build.run_in_venv([MANAGE, *arguments], env):
+        raise LaunchError(f"{arguments[0]} failed, see above")
