@@ -28,6 +28,7 @@ from studio.http.proofs import router as proofs
 from studio.http.reports import router as reports
 from studio.http.scopes import router as scopes
 from studio.http.shaping import router as shaping
+from tether.api import router as tether
 
 api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
 api.add_router("", accounts)
@@ -51,6 +52,7 @@ api.add_router("", jobs)
 api.add_router("", references)
 api.add_router("", keys)
 api.add_router("", looks)
+api.add_router("", tether)
 
 
 def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpResponse:

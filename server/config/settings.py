@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "references",
     "keys",
     "looks",
+    "tether",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -115,6 +116,8 @@ FOLDER_OUT = Path(os.environ.get("NUBILIS_FOLDER_OUT", VAR / "delivered"))
 # whose workers end each time is tried.
 JOBS_LOST_AFTER = float(os.environ.get("NUBILIS_JOBS_LOST_AFTER", "60"))
 JOBS_ATTEMPTS = int(os.environ.get("NUBILIS_JOBS_ATTEMPTS", "4"))
+# Folders that are watched, one for each shoot that is: what lies there is taken in.
+FOLDER_IN = Path(os.environ.get("NUBILIS_FOLDER_IN", VAR / "incoming"))
 # Where workers are woken; without one, threads of the web process do the work.
 BROKER = os.environ.get("NUBILIS_BROKER", "")
 # Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.

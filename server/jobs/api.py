@@ -6,7 +6,7 @@ from django.db.models import Count, Q, Sum
 from ninja import Router, Schema
 
 from config.requests import Request
-from jobs.models import Job
+from jobs.models import OPEN, Job
 from jobs.services import start as jobs
 from shoots.services.find import own_photo, own_shoot
 
@@ -14,7 +14,7 @@ router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
-    """done, total: of the photos that it goes through, in the order of `photos`; share: of the whole, 0..1;
+    """done, total: of the photos that it goes through, those first in `photos`; share: of the whole, 0..1;
     troubles: with single photos; error: why it failed; delivery: what came of one;
     files: how many it came to; folder: into which they were put; batch: whose proposals it makes."""
 
@@ -43,7 +43,7 @@ def job_out(job: Job) -> JobOut:
         kind=job.kind,
         state=state,
         over=job.over,
-        photos=job.arguments.get("photos", []),
+        photos=_photos(job),
         done=job.done,
         total=job.total,
         share=share,
@@ -55,6 +55,14 @@ def job_out(job: Job) -> JobOut:
         files=len(result.get("deliveries", ())),
         batch=job.arguments.get("batch"),
     )
+
+
+def _photos(job: Job) -> list[int]:
+    """What is over first: whoever does the parts may do them in any order."""
+    photos: list[int] = job.arguments.get("photos", [])
+    over = job.parts.exclude(state__in=OPEN).order_by("ended").values_list("photo_id", flat=True)
+    first = {photo: i for i, photo in enumerate(over)}
+    return sorted(photos, key=lambda p: first.get(p, len(first)))
 
 
 def _now(job: Job) -> tuple[Job.State, float]:

@@ -8,16 +8,20 @@ from delivery.services.deliver import deliver, deliver_one
 from jobs.models import Job
 from jobs.progress import Progress
 from studio.services.agreeing import agree
+from studio.services.develop import develop
 from studio.services.whole_shoot import look_at_one, prove_one
+from tether.services.take_in import take_in
 
 Work = Callable[[Job, Progress], dict[str, Any]]
 
 KINDS: dict[str, Work] = {
     "agree": agree,
     "deliver": deliver,
+    "develop": develop,
     "deliver-set": deliver_one,
     "look": look_at_one,
     "prove": prove_one,
+    "take-in": take_in,
     "treat": treat,
 }
 # Minutes after which a piece of work of each photo is given up.

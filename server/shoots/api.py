@@ -17,6 +17,7 @@ from shoots.services import bin as photo_bin
 from shoots.services.add_photo import add_photo
 from shoots.services.find import own_photos, own_shoot
 from shoots.services.refusals import noting_refusals
+from studio.services.develop import start_developing
 
 router = Router(tags=["shoots"])
 
@@ -32,7 +33,8 @@ class ShootOut(Schema):
 
 
 class PhotoOut(Schema):
-    """revision: of its recipe, 0 when nothing was done yet; size_bytes: of the original file."""
+    """revision: of its recipe, 0 when nothing was done yet; size_bytes: of the original file; preview: its
+    small picture is still its camera's own."""
 
     id: int
     title: str
@@ -47,6 +49,7 @@ class PhotoOut(Schema):
     size_bytes: int
     revision: int
     shot: datetime | None
+    preview: bool
 
 
 class ShootWithPhotos(Schema):
@@ -132,6 +135,7 @@ def add(request: Request, shoot_id: int, file: File[UploadedFile]) -> Added:
             )
         path = Path(file.temporary_file_path())  # type: ignore[attr-defined]
         photo, new = add_photo(row, path, name)
+    start_developing(photo)
     return Added(photo=photo_out(photo), already=not new)
 
 

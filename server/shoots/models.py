@@ -30,7 +30,8 @@ class Photo(models.Model):
 
     revision: the number of its recipe's current revision, 0 while it has none; notes: what reading it
     found, as sentences; shot: when its camera says that it was taken; removed: when it was put into the bin;
-    delivered: the revision that was last delivered.
+    delivered: the revision that was last delivered; preview: its small picture is what its camera made of
+    it, until it is developed.
     """
 
     shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="photos")
@@ -49,6 +50,7 @@ class Photo(models.Model):
     revision = models.IntegerField(default=0)
     shot = models.DateTimeField(null=True)
     removed = models.DateTimeField(null=True)
+    preview = models.BooleanField(default=False)
     delivered = models.IntegerField(null=True)
 
     objects = Present()

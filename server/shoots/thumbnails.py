@@ -4,8 +4,11 @@ import hashlib
 from collections.abc import Callable
 from pathlib import Path
 
+import cv2
 import imagecodecs
+import numpy as np
 
+from nubilis.arrays import Codes
 from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
 from nubilis.photo.pyramid import View
@@ -45,6 +48,14 @@ def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -
         if other not in (name, thumbnail_name(content)):
             files.forget(other)
     return jpeg
+
+
+def keep_preview(codes: Codes, content: str) -> None:
+    """codes: uint8 (h, w, 3) in sRGB: what a camera made of its raw file, until that is developed."""
+    wide, tall = View.within((codes.shape[1], codes.shape[0]), EDGE).size
+    small = cv2.resize(codes, (wide, tall), interpolation=cv2.INTER_AREA)
+    jpeg = bytes(imagecodecs.jpeg8_encode(np.ascontiguousarray(small), level=QUALITY))
+    files.put(thumbnail_name(content), lambda part: part.write_bytes(jpeg))
 
 
 def read_thumbnail(

@@ -11,11 +11,13 @@
   import { router } from './lib/router.svelte';
   import SignIn from './lib/session/SignIn.svelte';
   import { session } from './lib/session/session.svelte';
+  import CameraPage from './lib/tether/CameraPage.svelte';
   import WorkPage from './lib/studio/WorkPage.svelte';
 
   let trouble = $state('');
   const shootId = $derived(router.path && router.id('shoots'));
   const agreeId = $derived(router.path && router.id('shoots', 'agree'));
+  const cameraId = $derived(router.path && router.id('shoots', 'camera'));
   const batchId = $derived(router.path && router.word('batches'));
   const photoId = $derived(router.path && router.id('photos'));
 
@@ -36,6 +38,8 @@
     {#key shootId}<ContactSheetPage {shootId} />{/key}
   {:else if agreeId}
     {#key agreeId}<AgreePage shootId={agreeId} />{/key}
+  {:else if cameraId}
+    {#key cameraId}<CameraPage shootId={cameraId} />{/key}
   {:else if batchId}
     {#key batchId}<BatchPage {batchId} />{/key}
   {:else if router.path === '/references'}

@@ -17,6 +17,7 @@ from nubilis.photo.write import append_directories, written_beside
 
 MAKE, MODEL = "Quillwick", "Prompt box"
 CFA, ROWS, D65_ILLUMINANT = 32803, 64, 21
+PREVIEW = 1024  # pixels of its long edge
 PARTS = 10_000  # of a whole, in rational numbers
 _BYTE, _ASCII, _SHORT, _LONG, _RATIONAL, _SRATIONAL = 1, 2, 3, 4, 5, 10
 EXIF = 0x8769
@@ -38,13 +39,15 @@ def write_dng(path: Path, raw: Exposed, preview: Codes, shot: Shot) -> None:
         with tifffile.TiffWriter(out, byteorder="<") as tiff:
             tiff.write(
                 preview,
-                photometric="rgb",
+                photometric="ycbcr",
+                compression="jpeg",
+                subsampling=(1, 1),
                 subfiletype=1,
                 subifds=1,
                 extratags=_about(raw, shot),
                 metadata=None,
                 software=False,
-                rowsperstrip=ROWS,
+                rowsperstrip=len(preview),
             )
             tiff.write(
                 raw.codes,
@@ -98,7 +101,7 @@ def _exif(shot: Shot) -> dict[int, object]:
     return {0x8827: shot.iso, 0x9003: shot.taken, 0xA434: shot.lens}
 
 
-def preview_of(photo: Photo, edge: int = 256) -> Codes:
+def preview_of(photo: Photo, edge: int = PREVIEW) -> Codes:
     """A small RGB picture, 8 bits."""
     small = exported(photo, Wanted("jpeg", "srgb", edge))
     return small.codes

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -14,6 +15,7 @@ BLACK, WHITE = 512, 16383  # of 14 bits
 FULL = 0.98  # of the range, for the strongest channel of a white
 # Share of the range: what light itself scatters at ISO 100, squared, and what reading adds.
 SHOT, READ = 2.5e-5, 2.0e-4
+LOW_PASS = 0.6  # pixels, standard deviation, of what lies before the sensor
 PATTERN = (0, 1, 1, 2)  # red green / green blue
 
 
@@ -32,6 +34,8 @@ def exposed(rgb: Floats, iso: int, seed: int) -> Exposed:
     grey = white / white.max()
     matrix = XYZ_TO_SENSOR @ REC2020_TO_XYZ / white.max()
     seen = np.tensordot(matrix, np.maximum(rgb[:, :high, :wide], 0.0), 1) * FULL
+    # What is finer than the mosaic is blurred before it, or edges come back in false colours.
+    seen = np.stack([cv2.GaussianBlur(plane, (0, 0), LOW_PASS) for plane in seen])
     mosaic = np.empty((high, wide))
     for i, channel in enumerate(PATTERN):
         y, x = divmod(i, 2)

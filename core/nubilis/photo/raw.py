@@ -9,6 +9,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any, BinaryIO
 
+import imagecodecs
 import numpy as np
 import numpy.typing as npt
 import rawpy
@@ -76,6 +77,44 @@ def raw_size(data: bytes) -> tuple[int, int]:
         return int(raw.sizes.width), int(raw.sizes.height)
 
 
+@dataclass(frozen=True)
+class Preview:
+    """What a raw file shows without being developed. codes: uint8 (h, w, 3), upright, sRGB, by its camera;
+    None where it has none; size: (width, height) that developing gives; notes: as of Raw."""
+
+    codes: Codes | None
+    size: tuple[int, int]
+    notes: tuple[str, ...]
+
+
+def preview_of(data: bytes) -> Preview:
+    """The sensor's numbers are unpacked, so that half a file is told, not developed. Raises PhotoError."""
+    with _opened(data) as raw:
+        try:
+            unpacked = raw.raw_image if raw.raw_type == rawpy.RawType.Flat else raw.raw_colors
+            assert unpacked is not None
+            gains = np.array(raw.camera_whitebalance[:3], dtype=np.float64)
+        except (rawpy.LibRawError, ValueError, MemoryError, AssertionError) as error:
+            raise PhotoError("the raw file is damaged or incomplete") from error
+        kelvin = _light_of(gains, _camera_matrix(raw, data)) if gains.min() > 0.0 else None
+        flip = int(raw.sizes.flip)
+        size = int(raw.sizes.width), int(raw.sizes.height)
+        upright = size[::-1] if flip in (5, 6) else size
+        return Preview(_embedded(raw, flip), upright, _told(kelvin))
+
+
+def _embedded(raw: Any, flip: int) -> Codes | None:
+    """LibRaw gives a camera's own picture as the sensor lay."""
+    try:
+        thumb = raw.extract_thumb()
+        if thumb.format != rawpy.ThumbFormat.JPEG:
+            return np.asarray(thumb.data)
+        codes = np.asarray(imagecodecs.jpeg8_decode(thumb.data, outcolorspace="RGB"))
+    except (rawpy.LibRawError, RuntimeError, ValueError):
+        return None
+    return np.ascontiguousarray(np.rot90(codes, {3: 2, 5: 1, 6: -1}.get(flip, 0)))
+
+
 def read_raw(data: bytes) -> Raw:
     """Raises PhotoError."""
     with _opened(data) as raw:
@@ -100,9 +139,10 @@ def read_raw(data: bytes) -> Raw:
 
 
 def _encoded(light: Codes, room: float) -> Codes:
-    """With white where it belongs, strip by strip. room: how much LibRaw has darkened it."""
+    """With white where it belongs, strip by strip, in its own place: a large raw file fills memory as it is.
+    room: how much LibRaw has darkened it."""
     profile = standard_profile("rec2020")
-    out = np.empty(light.shape, dtype=np.uint16)
+    out = np.require(light, requirements=["C", "W"])
     for y in range(0, light.shape[0], STRIP):
         rows = light[y : y + STRIP].astype(np.float32) * np.float32(room / 65535.0)
         planes = np.ascontiguousarray(np.moveaxis(rolled_off(rows), 2, 0))

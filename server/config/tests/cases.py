@@ -22,7 +22,8 @@ from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
 
 FOLDERS = (
-    "ORIGINALS", "ASSETS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR", "COPIES", "FOLDER_OUT",
+    "ORIGINALS", "ASSETS", "THUMBNAILS", "DELIVERIES", "FILE_UPLOAD_TEMP_DIR", "COPIES",
+    "FOLDER_OUT", "FOLDER_IN",
 )  # fmt: skip
 
 

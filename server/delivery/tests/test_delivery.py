@@ -130,6 +130,6 @@ class Deliveries(ServerCase):
         with mock.patch("nubilis.photo.write.os.replace", side_effect=full):
             job = self.ask().json()
         self.assertEqual(job["state"], "failed")
-        self.assertIn("No space left", job["error"])
+        self.assertIn("disk is full", job["error"])
         self.assertEqual(Delivery.objects.count(), 0)
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])

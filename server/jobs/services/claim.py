@@ -12,6 +12,7 @@ from uuid import UUID, uuid4
 from django.conf import settings
 from django.db.models import Count, F, Max, Q, QuerySet
 
+from config.deadlock import again_when_deadlocked
 from jobs.models import OPEN, Job
 from jobs.services.clock import now
 from jobs.services.memory import fits
@@ -28,6 +29,7 @@ def waiting(at: datetime) -> QuerySet[Job]:
     return Job.objects.filter(due, state=State.WAITING, cancelled=False)
 
 
+@again_when_deadlocked
 def claim(*, small: bool = False) -> Job | None:
     """The next piece of work, which is the caller's from now on; None when there is none, or none that there
     is memory for. small: of single photos alone."""
@@ -65,6 +67,7 @@ def _fairest(rows: QuerySet[Job]) -> Job | None:
     return own.order_by(F("parent").asc(nulls_first=True), "made", "place").first()
 
 
+@again_when_deadlocked
 def still_at_it(tokens: list[UUID]) -> None:
     """Say that whoever does these is alive."""
     if tokens:

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.conf import settings
 from django.db import DatabaseError, InterfaceError, connection, transaction
 
+from config.deadlock import again_when_deadlocked
 from config.errors import Refused, one_line, told_of_disk
 from jobs.models import OPEN, Job
 from jobs.progress import Cancelled, Lost, Progress, TooLong
@@ -56,16 +57,21 @@ def _end_badly(job: Job, error: Exception) -> None:
 
 def end(job: Job, state: str, **more: Any) -> None:
     """Only whoever has it says how it ended; its parent may be over with it."""
+    if _ended(job, state, **more) and job.parent_id:
+        end_parent(job.parent_id)
+
+
+@again_when_deadlocked
+def _ended(job: Job, state: str, **more: Any) -> bool:
     with transaction.atomic():
         if job.parent_id:
             Job.objects.select_for_update().filter(id=job.parent_id).first()
         mine = Job.objects.filter(id=job.id, token=job.token, state__in=OPEN)
         if not mine.update(state=state, ended=now(), token=None, **more):
-            return
+            return False
         if job.parent_id and state != State.CANCELLED:
             _tell_parent(job, state, str(more.get("error", "")))
-    if job.parent_id:
-        end_parent(job.parent_id)
+    return True
 
 
 def _tell_parent(job: Job, state: str, error: str) -> None:
@@ -76,6 +82,7 @@ def _tell_parent(job: Job, state: str, error: str) -> None:
     parent.save(update_fields=["done", "troubles"])
 
 
+@again_when_deadlocked
 def end_parent(parent_id: UUID) -> None:
     """When none of its parts is left to do. Of their results, lists are put together in their order."""
     with transaction.atomic():

@@ -2,19 +2,24 @@
 
 import re
 import threading
+from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 from django.db import IntegrityError
 
+from nubilis.colour.standard import standard_profile
 from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
-from nubilis.photo.read import read_photo
+from nubilis.photo.raw import preview_of
+from nubilis.photo.read import read_header, read_photo
 from shoots.models import Photo, Shoot, Use
 from shoots.services.bin import put_back
 from shoots.store import content_hash, storing
-from shoots.thumbnails import write_thumbnail
+from shoots.thumbnails import keep_preview, write_thumbnail
 
+REC2020 = standard_profile("rec2020").name
 # Decoding is the hungry part: two at a time, however many files are dropped.
 _DECODING = threading.Semaphore(2)
 
@@ -32,8 +37,7 @@ def add_photo(
     if there is not None and (back := put_back(shoot, [there.id])):
         return back[0], True
     with _DECODING:
-        decoded = read_photo(file)
-        write_thumbnail(Engine(decoded), content)
+        seen = _seen(file, content)
     row = Photo(
         shoot=shoot,
         title=(title or _title(file_name))[:200],
@@ -41,13 +45,7 @@ def add_photo(
         file_name=_plain(file_name),
         content_hash=content,
         size_bytes=file.stat().st_size,
-        width=decoded.width,
-        height=decoded.height,
-        file_format=decoded.format,
-        bits=decoded.bits,
-        profile=decoded.profile.name[:200],
-        notes=list(decoded.notes),
-        shot=_shot(decoded.metadata),
+        **seen,
     )
     try:
         with storing(file, content) as stored:
@@ -56,6 +54,43 @@ def add_photo(
     except IntegrityError:  # the same file, dropped twice at the same moment
         return Photo.objects.get(shoot=shoot, content_hash=content), False
     return row, True
+
+
+def _seen(file: Path, content: str) -> dict[str, Any]:
+    """What the photo's row says of its file, whose small picture is stored. Developing a raw file takes its
+    time; what its camera made of it is there at once."""
+    with file.open("rb") as opened:
+        header = read_header(opened)
+    if header.format == "RAW":
+        preview = preview_of(file.read_bytes())
+        if preview.codes is not None:
+            keep_preview(preview.codes, content)
+            return _row(preview.size, "RAW", 16, REC2020, preview.notes, header.metadata) | {
+                "preview": True
+            }
+    decoded = read_photo(file)
+    write_thumbnail(Engine(decoded), content)
+    size, profile = (decoded.width, decoded.height), decoded.profile.name
+    return _row(size, decoded.format, decoded.bits, profile, decoded.notes, decoded.metadata)
+
+
+def _row(
+    size: tuple[int, int],
+    file_format: str,
+    bits: int,
+    profile: str,
+    notes: Sequence[str],
+    metadata: Metadata,
+) -> dict[str, Any]:
+    return {
+        "width": size[0],
+        "height": size[1],
+        "file_format": file_format,
+        "bits": bits,
+        "profile": profile[:200],
+        "notes": list(notes),
+        "shot": _shot(metadata),
+    }
 
 
 def _shot(metadata: Metadata) -> datetime | None:

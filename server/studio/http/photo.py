@@ -109,7 +109,7 @@ def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpRespons
     row = own_photo(request.user, photo_id)
     now = history.current(row).recipe
     jpeg = read_thumbnail(lambda: engines.get(row), row.content_hash, now)
-    return _kept(jpeg, revision == row.revision)
+    return _kept(jpeg, revision == row.revision and not row.preview)
 
 
 def _kept(jpeg: bytes, current: bool) -> HttpResponse:

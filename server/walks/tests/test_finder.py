@@ -209,7 +209,7 @@ class Stopping(FinderCase):
         self.begun(endless)
         self.page.get_by_role("button", name="Cancel").click()
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
-        self.assertEqual(Job.objects.get().state, Job.State.CANCELLED)
+        self.assertEqual(Job.objects.get(parent=None).state, Job.State.CANCELLED)
 
     def test_leaving_the_page_does_not_stop_a_shoot_s_look(self) -> None:
         seen, go_on = Event(), Event()
@@ -225,7 +225,7 @@ class Stopping(FinderCase):
         address = self.page.url
         self.page.goto("about:blank")
         go_on.set()
-        self.until(lambda: self.assertEqual(Job.objects.get().state, Job.State.DONE))
+        self.until(lambda: self.assertEqual(Job.objects.get(parent=None).state, Job.State.DONE))
         self.assertEqual(KeptSurvey.objects.count(), 9)
         self.page.goto(address)
         card = self.page.get_by_role("article").filter(has_text="Curtain call")
@@ -233,15 +233,13 @@ class Stopping(FinderCase):
 
     def test_what_was_left_off_is_offered_again(self) -> None:
         photos = list(self.shoot.photos.values_list("id", flat=True))
-        Job.objects.create(
-            owner=self.shoot.owner,
-            kind="look",
-            shoot=self.shoot,
-            arguments={"photos": photos},
-            total=9,
-            done=6,
-            state=Job.State.INTERRUPTED,
+        common = {"owner": self.shoot.owner, "kind": "look", "shoot": self.shoot}
+        whole = Job.objects.create(
+            **common, arguments={"photos": photos}, total=9, done=6, state=Job.State.INTERRUPTED
         )
+        for i, photo in enumerate(photos):
+            state = Job.State.DONE if i < 6 else Job.State.INTERRUPTED
+            Job.objects.create(**common, parent=whole, place=i, photo_id=photo, state=state)
         self.page.reload()
         expect(self.page.get_by_role("alert")).to_contain_text("interrupted")
         self.page.get_by_role("button", name="Look at the other 3").click()

@@ -11,6 +11,7 @@ from waitress.server import create_server
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from config.sweeping import Sweeper, sweep_all, sweep_at_start
+from tether.services.watch import Watcher
 
 THREADS = 8
 # Whose word counts on where a request comes from.
@@ -35,6 +36,7 @@ class Command(BaseCommand):
         else:
             sweep_at_start()
         Sweeper().start()
+        Watcher().start()
         server = create_server(
             get_wsgi_application(),
             host="127.0.0.1",

@@ -111,7 +111,8 @@ export async function callForPicture<A extends Address<'post'>>(
   address: A,
   question: Question<'post', A>,
 ): Promise<ImageBitmap> {
-  return createImageBitmap(await callForFile(address, question));
+  const response = await send('post', address, question as Told);
+  return createImageBitmap(await response.blob());
 }
 
 /** A file that the server makes, as it is. */

@@ -96,7 +96,11 @@
     {/if}
   {/if}
   {#if work.made && !busy}
-    <a class="font-semibold underline" href={work.made.href} target="_blank">{work.made.text}</a>
+    {#if work.made.href}
+      <a class="font-semibold underline" href={work.made.href} target="_blank">{work.made.text}</a>
+    {:else}
+      <span class="font-semibold" role="status">{work.made.text}</span>
+    {/if}
   {/if}
   <span class="flex-1"></span>
   <button class="quiet whitespace-nowrap" onclick={() => selection.all()}
@@ -107,8 +111,8 @@
 
 {#if delivering}
   <DeliverSetDialog
-    count={selection.count}
-    ondeliver={(wanted) => work.deliver(selection.list, wanted)}
+    photos={selection.list}
+    ondeliver={(order) => work.deliver(selection.list, order)}
     onclose={() => (delivering = false)}
   />
 {/if}

@@ -1,19 +1,23 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import type { FileWanted } from '../api/types';
-  import WantedControls from '../delivery/WantedControls.svelte';
+  import type { Order } from '../api/types';
+  import OrderControls from '../delivery/OrderControls.svelte';
+
+  import { formatFirst } from '../delivery/focus';
+  import { aNewOrder } from '../delivery/order';
 
   /** Files of all photos that are chosen. */
   interface Props {
-    count: number;
-    ondeliver: (wanted: FileWanted) => void;
+    photos: number[];
+    ondeliver: (order: Order) => void;
     onclose: () => void;
   }
-  let { count, ondeliver, onclose }: Props = $props();
-  let wanted = $state.raw<FileWanted>({ file_format: 'jpeg', space: 'keep', long_edge: null });
+  let { photos, ondeliver, onclose }: Props = $props();
+  const count = $derived(photos.length);
+  let order = $state.raw<Order>(aNewOrder('jpeg'));
 
   function deliver(): void {
-    ondeliver(wanted);
+    ondeliver(order);
     onclose();
   }
 </script>
@@ -22,15 +26,16 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="fixed top-[10%] left-1/2 z-50 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5"
+      onOpenAutoFocus={formatFirst}
+      class="fixed top-[6%] left-1/2 z-50 max-h-[90%] w-[680px] -translate-x-1/2 overflow-y-auto border border-ink bg-raised p-5"
     >
       <Dialog.Title class="text-title font-semibold">
         Deliver {count === 1 ? '1 photo' : `${count} photos`}
       </Dialog.Title>
       <Dialog.Description class="mb-3 text-ink2">
-        Each as it is saved, all in one zip.
+        Each as it is saved{order.folder ? '' : ', all in one zip'}.
       </Dialog.Description>
-      <WantedControls {wanted} onchange={(next) => (wanted = next)} />
+      <OrderControls {order} photoId={photos[0] ?? 0} onchange={(next) => (order = next)} />
       <div class="mt-5 flex justify-end gap-2">
         <Dialog.Close class="button tall">Cancel</Dialog.Close>
         <button class="button strong tall" onclick={deliver}>Make the files</button>

@@ -60,7 +60,9 @@
   >
     <img
       class="block h-full w-full object-cover"
-      src="/api/photos/{photo.id}/thumbnail?revision={photo.revision}"
+      src="/api/photos/{photo.id}/thumbnail?revision={photo.revision}{photo.preview
+        ? '&preview'
+        : ''}"
       alt=""
       decoding="async"
       draggable="false"

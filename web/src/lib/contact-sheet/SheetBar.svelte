@@ -85,6 +85,7 @@
   {#if shoot?.photos.length}
     <ProofSheets shootId={shoot.id} />
   {/if}
+  {#if shoot}<a href="/shoots/{shoot.id}/camera" use:link class="quiet">Camera</a>{/if}
   <a href="/references" use:link class="quiet">References</a>
   <a href="/guide" use:link class="quiet">Guide</a>
   <RoomMenu />

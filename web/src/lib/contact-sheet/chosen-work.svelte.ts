@@ -1,5 +1,5 @@
 import { call, reasonOf } from '../api/client';
-import type { BatchWords, FileWanted, Job } from '../api/types';
+import type { BatchWords, Job, Order } from '../api/types';
 import { Following, worthTelling } from '../jobs/following.svelte';
 import { router } from '../router.svelte';
 import type { Sheet } from './sheet.svelte';
@@ -49,9 +49,9 @@ export class ChosenWork {
     await this.following.follow(call('post', '/api/shoots/{shoot_id}/sheets', params));
   }
 
-  async deliver(photos: number[], wanted: FileWanted): Promise<void> {
+  async deliver(photos: number[], order: Order): Promise<void> {
     this.made = null;
-    const question = { path: this.#path, body: { photos, ...wanted } };
+    const question = { path: this.#path, body: { photos, order } };
     await this.following.follow(call('post', '/api/shoots/{shoot_id}/deliveries', question));
   }
 
@@ -73,7 +73,8 @@ export class ChosenWork {
     const count = job.photos.length === 1 ? '1 photo' : `${job.photos.length} photos`;
     if (job.kind === 'deliver-set') {
       for (const id of job.photos) void this.sheet.refresh(id).catch(() => {});
-      if (job.files)
+      if (job.folder) this.made = { text: `${job.files} files in ${job.folder}`, href: '' };
+      else if (job.files)
         this.made = { text: `${job.files} files`, href: `/api/jobs/${job.id}/files.zip` };
     } else if (job.kind === 'prove') {
       const photos = this.sheet.selection.list.join(',');

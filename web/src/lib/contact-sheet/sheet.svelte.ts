@@ -30,6 +30,8 @@ export const KINDS: Record<string, string> = {
   unknown: 'of unknown cause',
 };
 
+const DEVELOPED_MS = 1500;
+
 /** A shoot's photos, which of them are shown, and in which order. */
 export class Sheet {
   shoot = $state<Shoot | null>(null);
@@ -59,6 +61,7 @@ export class Sheet {
       ]);
       for (const card of cards) this.cards.set(card.photo, card);
       this.shoot = shoot;
+      for (const photo of shoot.photos) if (photo.preview) this.#waitForDeveloped(photo.id);
       await this.loadLeftOut();
     } catch (error) {
       const gone = error instanceof ApiError && error.status === 404;
@@ -135,6 +138,21 @@ export class Sheet {
   add(photo: Photo): void {
     if (!this.shoot?.photos.some((p) => p.id === photo.id)) this.shoot?.photos.push(photo);
     void this.refresh(photo.id).catch(() => {});
+    if (photo.preview) this.#waitForDeveloped(photo.id);
+  }
+
+  /** Its small picture is its camera's own until then. */
+  #waitForDeveloped(id: number): void {
+    setTimeout(() => {
+      const path = { photo_id: id };
+      void call('get', '/api/photos/{photo_id}', { path })
+        .then(({ photo }) => {
+          if (photo.preview) return this.#waitForDeveloped(id);
+          const at = this.shoot?.photos.findIndex((p) => p.id === id) ?? -1;
+          if (this.shoot && at >= 0) this.shoot.photos[at] = photo;
+        })
+        .catch(() => {});
+    }, DEVELOPED_MS);
   }
 
   async remove(ids: number[]): Promise<void> {

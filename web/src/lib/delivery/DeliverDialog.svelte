@@ -4,8 +4,10 @@
   import { call, download, reasonOf } from '../api/client';
   import Progress from '../controls/Progress.svelte';
   import { Following, worthTelling } from '../jobs/following.svelte';
-  import type { Delivery, FileFormat, FileWanted, Job } from '../api/types';
-  import WantedControls from './WantedControls.svelte';
+  import type { Delivery, FileFormat, Job, Order } from '../api/types';
+  import { formatFirst } from './focus';
+  import { aNewOrder, hasMore, rewrites } from './order';
+  import OrderControls from './OrderControls.svelte';
   import { useStudio } from '../studio/studio.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
@@ -18,11 +20,12 @@
     closest !== 'jpeg' && photo.bits === 16 ? (`${closest}16` as FileFormat) : closest;
   // A raw file was developed into a wide space, which few outside expect.
   const space = photo.file_format === 'RAW' ? 'srgb' : 'keep';
-  let wanted = $state.raw<FileWanted>({ file_format: format, space, long_edge: null });
-  const touched = $derived(wanted.space !== 'keep' || wanted.long_edge !== null);
+  let order = $state.raw<Order>({ ...aNewOrder(format), space });
   const following = new Following((job) => void finish(job));
   const job = $derived(following.job);
   let made = $state<Delivery | null>(null);
+  /** Where all of it can be had, when it is more than one file. */
+  let all = $state('');
   let trouble = $state('');
   const reason = $derived(trouble || following.reason);
   onMount(() => () => following.close());
@@ -45,7 +48,7 @@
     made = null;
     try {
       await studio.saver.settled();
-      const body = { revision: studio.saver.revision, ...wanted };
+      const body = { revision: studio.saver.revision, order };
       const path = { photo_id: photo.id };
       await following.follow(call('post', '/api/photos/{photo_id}/deliveries', { path, body }));
     } catch (error) {
@@ -53,12 +56,14 @@
     }
   }
 
-  async function finish({ delivery }: Job): Promise<void> {
+  async function finish({ id, delivery, files, folder }: Job): Promise<void> {
     if (!delivery) return;
     try {
       const path = { delivery_id: delivery };
       made = await call('get', '/api/deliveries/{delivery_id}/about', { path });
-      download(`/api/deliveries/${delivery}`, made.name);
+      if (folder) return;
+      all = files > 1 ? `/api/jobs/${id}/files.zip` : '';
+      download(all || `/api/deliveries/${delivery}`, all ? 'delivered.zip' : made.name);
     } catch (error) {
       trouble = reasonOf(error);
     }
@@ -69,31 +74,40 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="fixed top-[8%] left-1/2 z-50 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5"
+      onOpenAutoFocus={formatFirst}
+      class="fixed top-[6%] left-1/2 z-50 max-h-[90%] w-[680px] -translate-x-1/2 overflow-y-auto border border-ink bg-raised p-5"
     >
       <Dialog.Title class="text-title font-semibold">Deliver</Dialog.Title>
       <Dialog.Description class="mb-3 text-ink2">
-        {photo.width} × {photo.height}, {photo.profile}; its metadata comes along.
+        {photo.width} × {photo.height}, {photo.profile}.
       </Dialog.Description>
-      <WantedControls
-        {wanted}
+      <OrderControls
+        {order}
+        photoId={photo.id}
         onchange={(next) => {
-          wanted = next;
+          order = next;
           made = null;
         }}
       />
-      {#if touched}
+      {#if rewrites(order)}
         <p class="mt-2 px-2 text-ink2">
-          In another {wanted.space !== 'keep' ? 'profile' : 'size'} every pixel is written anew: what
-          no mask reaches looks the same, but is not the same to the bit.
+          In another {order.space !== 'keep' ? 'profile' : 'size'} every pixel is written anew: what no
+          mask reaches looks the same, but is not the same to the bit.
         </p>
       {/if}
       {#if made}
         <div class="mt-4 border-t border-line pt-3" role="status">
           <p>
-            <a class="font-semibold underline" href="/api/deliveries/{made.id}" download={made.name}
-              >{made.name}</a
-            >, {(made.size_bytes / 1e6).toFixed(1)} MB
+            {#if job?.folder}
+              <span class="font-semibold">{made.name}</span> in {job.folder}
+            {:else}
+              <a
+                class="font-semibold underline"
+                href={all || `/api/deliveries/${made.id}`}
+                download={all ? 'delivered.zip' : made.name}>{made.name}</a
+              >
+            {/if}{#if job && job.files > 1}, with {job.files - 1} beside it{/if},
+            {(made.size_bytes / 1e6).toFixed(1)} MB
           </p>
           {#if made.unchanged !== null}
             <p class="text-ink2">
@@ -121,7 +135,7 @@
           />
         {:else}
           <button class="button strong tall min-w-[110px]" onclick={make}>
-            {made ? 'Make again' : 'Make the file'}
+            {made ? 'Make again' : hasMore(order) ? 'Make the files' : 'Make the file'}
           </button>
         {/if}
       </div>

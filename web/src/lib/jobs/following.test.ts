@@ -18,6 +18,7 @@ const job = (more: Partial<Job>): Job => ({
   error: '',
   cancelled: false,
   delivery: null,
+  folder: '',
   files: 0,
   batch: null,
   ...more,

@@ -1,0 +1,31 @@
+"""Where a watched shoot's files arrive, and where they go from there."""
+
+from pathlib import Path
+
+from django.conf import settings
+
+from nubilis.deliver.names import safe
+from shoots.models import Shoot
+
+TAKEN, REFUSED = "taken in", "refused"
+
+
+def folder_of(shoot: Shoot) -> Path:
+    """Below the folder for all; names may be alike, ids are not."""
+    own = Path(safe(shoot.owner.username)) / f"{safe(shoot.name)} {shoot.id}"
+    return Path(settings.FOLDER_IN) / own
+
+
+def told_of(shoot: Shoot) -> str:
+    """How it is called to a person: below the folder that whoever runs the server knows."""
+    return str(folder_of(shoot).relative_to(settings.FOLDER_IN))
+
+
+def moved(file: Path, into: str) -> None:
+    """Out of the way, beside; counted up where one of its name is."""
+    folder = file.parent / into
+    folder.mkdir(exist_ok=True)
+    target, count = folder / file.name, 2
+    while target.exists():
+        target, count = folder / f"{file.stem}-{count}{file.suffix}", count + 1
+    file.rename(target)
