@@ -51,11 +51,17 @@ class Worker(Started):
 
     patience = WORK_PATIENCE
 
-    def __init__(self, number: int, env: dict[str, str]) -> None:
-        self.name, self.number, self.env = f"worker {number}", number, env
+    def __init__(self, number: int, env: dict[str, str], of: int = 1) -> None:
+        """of: how many there are on this machine. One alone does two pieces of work at once; several share
+        the cores out among themselves, one piece each (measured: bench/RESULTS.md)."""
+        self.name, self.number, self.of = f"worker {number}", number, of
+        cores = max((os.cpu_count() or 1) // of, 1)
+        self.env = {"NUMBA_NUM_THREADS": str(cores)} | env if of > 1 else env
 
     def start(self) -> None:
-        self.run([str(VENV_PYTHON), MANAGE, "worker", "--number", str(self.number)], self.env)
+        at_once = "2" if self.of == 1 else "1"
+        words = ["worker", "--number", str(self.number), "--at-once", at_once]
+        self.run([str(VENV_PYTHON), MANAGE, *words], self.env)
 
 
 class Broker(Started):

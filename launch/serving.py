@@ -97,7 +97,7 @@ def _stores(options: argparse.Namespace, started: list[Service], *, queued: bool
 
 def _serving(options: argparse.Namespace, env: dict[str, str]) -> list[Service]:
     workers = options.workers or (1 if options.processes > 1 else 0)
-    services: list[Service] = [Worker(i + 1, env) for i in range(workers)]
+    services: list[Service] = [Worker(i + 1, env, workers) for i in range(workers)]
     if options.processes <= 1:
         return [*services, WebServer(options.port, env)]
     ports = [free_port() for _ in range(options.processes)]
@@ -114,7 +114,8 @@ def _worker(options: argparse.Namespace) -> int:
     told_to_stop = Stop()
     on_stop_signals(told_to_stop.set)
     base = os.getpid() * MOST  # names that no other worker has
-    workers = [Worker(base + i, env) for i in range(max(options.workers, 1))]
+    count = max(options.workers, 1)
+    workers = [Worker(base + i, env, count) for i in range(count)]
     for worker in workers:
         worker.start()
     supervise(workers, told_to_stop)

@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand
 
 from config.queue import app
 
-AT_ONCE = 2  # measured: bench/RESULTS.md
+AT_ONCE = 2
 
 
 class Command(BaseCommand):

@@ -97,7 +97,7 @@
     {#if sheet.shoot?.photos.length === 0 && !sheet.bin.length}
       <div class="flex h-full flex-col items-center justify-center gap-4">
         <p class="text-lead">
-          No photos yet. Drop some here: JPEG, PNG, TIFF, WebP, AVIF, JPEG XL or raw.
+          No photos yet. Drop some here: JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, EXR or raw.
         </p>
         <button class="button strong tall" onclick={() => picker.open()}>Add photos</button>
       </div>
@@ -128,7 +128,7 @@
 
 <FilePicker
   bind:this={picker}
-  accept=".jpg,.jpeg,.png,.tif,.tiff,.webp,.avif,.jxl,.dng,.cr2,.cr3,.nef,.arw,.raf,.orf,.rw2,.pef"
+  accept=".jpg,.jpeg,.png,.tif,.tiff,.webp,.avif,.jxl,.heic,.heif,.exr,.dng,.cr2,.cr3,.nef,.arw,.raf,.orf,.rw2,.pef"
   label="Photos to add"
   multiple
   onpick={(files) => uploads.add(files)}
