@@ -38,12 +38,26 @@ def free_port() -> int:
 def read_secrets() -> dict[str, str]:
     """The database's passwords and Django's key, each made when it is first needed."""
     file = VAR / "secrets.json"
-    known: dict[str, str] = json.loads(file.read_text()) if file.is_file() else {}
+    known = _known_secrets(file)
     wanted = {"database": 16, "database_root": 16, "django": 32, "broker": 16}
     missing = {name: secrets.token_hex(size) for name, size in wanted.items() if name not in known}
     if missing:
         write_for_owner(file, json.dumps(known | missing))
     return known | missing
+
+
+def _known_secrets(file: Path) -> dict[str, str]:
+    """What the file says; a damaged one is made anew, which ends everybody's sessions and nothing else."""
+    if not file.is_file():
+        return {}
+    try:
+        known = json.loads(file.read_text())
+        if isinstance(known, dict) and all(isinstance(v, str) and v for v in known.values()):
+            return known
+    except ValueError:
+        pass
+    say(f"{file.name} is damaged: new passwords are made, and everybody signs in again")
+    return {}
 
 
 def write_for_owner(file: Path, text: str) -> None:
@@ -123,6 +137,7 @@ class Database:
             "--character-set-server=utf8mb4",
             "--collation-server=utf8mb4_unicode_ci",
             "--innodb-buffer-pool-size=64M",
+            "--max-connections=400",
             "--max-allowed-packet=64M",
             "--skip-name-resolve",
             # Statements reach no files but those of a folder that is empty and stays so.

@@ -19,7 +19,7 @@ from launch.common import (
 )
 from launch.database import Database, free_port
 from launch.services import MANAGE
-from launch.serving import need_disk, serving_arguments, worker_arguments
+from launch.serving import keeping_arguments, need_disk, serving_arguments, worker_arguments
 
 TEST_SCHEMAS = r"test\_nubilis%"
 COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "camera", "measure")
@@ -27,6 +27,8 @@ COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "came
 
 def main(arguments: list[str]) -> int:
     """Run one verb; errors that a person can act on are one line, exit code 2."""
+    if not arguments or arguments[0] not in COMPUTING:
+        os.umask(0o077)  # what the product keeps is nobody else's to read
     try:
         if arguments and arguments[0] in COMPUTING:
             return _compute(arguments)
@@ -57,6 +59,12 @@ def _parser() -> argparse.ArgumentParser:
     demo = verbs.add_parser("demo", help="set up and start with demo data")
     serving_arguments(demo, demo=True)
     serving_arguments(verbs.add_parser("serve", help="set up and start"), demo=False)
+    for verb, text in (
+        ("backup", "everything that people have made, into FILE"),
+        ("restore", "what FILE holds, onto an empty machine"),
+        ("doctor", "what is wrong with this machine or its data"),
+    ):
+        keeping_arguments(verbs.add_parser(verb, help=text), verb)
     worker_arguments(verbs.add_parser("worker", help="do long work for others that serve"))
     test = verbs.add_parser("test", help="set up and run all tests")
     test.add_argument("labels", nargs="*", help="only these, e.g. core.tests.test_mask")

@@ -122,6 +122,36 @@ def _worker(options: argparse.Namespace) -> int:
     return 0
 
 
+def keeping_arguments(parser: argparse.ArgumentParser, verb: str) -> None:
+    """backup, restore and doctor: beside what serves, or by themselves."""
+    parser.add_argument("--database-port", type=int, default=33642)
+    if verb == "doctor":
+        parser.add_argument("--repair", action="store_true", help="put right what can be")
+        parser.add_argument("--deep", action="store_true", help="read every file")
+    else:
+        parser.add_argument("file", metavar="FILE", type=os.path.abspath)
+    parser.set_defaults(verb=_keep, kept_by=verb)
+
+
+def _keep(options: argparse.Namespace) -> int:
+    build.everything_ready()
+    database = Database("mariadb", options.database_port)
+    running = "NUBILIS_DATABASE_HOST" in os.environ or not port_is_free(options.database_port)
+    words = [options.kept_by]
+    words += [f"--{n}" for n in ("repair", "deep") if getattr(options, n, False)]
+    words += [options.file] if "file" in options else []
+    try:
+        if not running:
+            database.start()
+        env = database.environment()
+        if not running or options.kept_by == "restore":
+            _manage(["migrate", "--verbosity", "0"], env)
+        return build.run_in_venv([MANAGE, *words], env)
+    finally:
+        if not running:
+            database.stop()
+
+
 def _interrupt() -> None:
     raise KeyboardInterrupt
 

@@ -21,6 +21,17 @@ class Cache(Generic[Made]):
         self._lock = threading.Lock()
         self._kept: OrderedDict[Hashable, Made] = OrderedDict()
 
+    @property
+    def size(self) -> int:
+        """Of all that is kept."""
+        return self._size
+
+    def clear(self) -> None:
+        """What is in use elsewhere stays in use."""
+        with self._lock:
+            self._kept.clear()
+            self._size = 0
+
     def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
         """What is under `key`, made when missing. Callers must not change it."""
         with self._lock:

@@ -1,14 +1,19 @@
 """Signing in and out."""
 
+from typing import Annotated
+
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
 from ninja.utils import check_csrf
+from pydantic import Field
 
 from accounts.demo import DEMO_NAME
 from accounts.models import User
+from accounts.services import throttle
+from accounts.services.note import note
 from config.errors import Refused
 
 router = Router(tags=["accounts"])
@@ -22,8 +27,12 @@ class SessionOut(Schema):
 
 
 class SignIn(Schema):
-    name: str
-    password: str
+    name: Annotated[str, Field(max_length=150)]
+    password: Annotated[str, Field(max_length=1000)]
+
+
+def _address(request: HttpRequest) -> str:
+    return str(request.META.get("REMOTE_ADDR", ""))[:45]
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -48,17 +57,25 @@ def session(request: HttpRequest) -> SessionOut:
 @router.post("/session", auth=None, response=SessionOut)
 def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
     _same_site(request)
-    user = authenticate(request, username=payload.name, password=payload.password)
+    address = _address(request)
+    throttle.check(payload.name, address)
+    with throttle.hashing():
+        user = authenticate(request, username=payload.name, password=payload.password)
     if user is None:
+        throttle.failed(payload.name, address)
         raise Refused("Name and password do not match", 401)
+    throttle.succeeded(payload.name, address)
     login(request, user)
+    note(payload.name, "signed in", address)
     return _session(request)
 
 
 @router.post("/session/demo", auth=None, response=SessionOut)
 def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     _same_site(request)
-    user = User.objects.filter(username=DEMO_NAME).first() if settings.DEMO else None
+    user = (
+        User.objects.filter(username=DEMO_NAME, is_active=True).first() if settings.DEMO else None
+    )
     if user is None:
         raise Refused("There is no demo account here", 404)
     login(request, user)

@@ -61,7 +61,12 @@ def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpR
 
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-    return _tell(request, str(error), error.status, **error.more)
+    more = dict(error.more)
+    after = more.pop("retry_after", None)
+    response = _tell(request, str(error), error.status, **more)
+    if after is not None:
+        response.headers["Retry-After"] = str(after)
+    return response
 
 
 @api.exception_handler(NubilisError)

@@ -22,3 +22,18 @@ def content_security_policy(
         return response
 
     return middleware
+
+
+def head_without_body(
+    get_response: Callable[[HttpRequest], HttpResponse],
+) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: what a page says of itself, without it (RFC 9110, section 9.3.2)."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if request.method == "HEAD" and not response.streaming:
+            response.headers["Content-Length"] = str(len(response.content))
+            response.content = b""
+        return response
+
+    return middleware

@@ -13,6 +13,15 @@ DEMO = os.environ.get("NUBILIS_DEMO") == "1"
 DEBUG = False
 # Whether requests come through our own router (launch/router.py).
 ROUTED = "NUBILIS_PUBLIC_PORT" in os.environ
+# Behind a front server of one's own that speaks TLS: its address, whose word counts; ours, as people know it.
+TLS = os.environ.get("NUBILIS_TLS") == "1"
+PROXY = os.environ.get("NUBILIS_PROXY", "127.0.0.1" if ROUTED or TLS else "")
+CSRF_TRUSTED_ORIGINS = os.environ.get("NUBILIS_ORIGINS", "").split()
+if TLS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = os.environ.get("NUBILIS_HSTS_SUBDOMAINS") == "1"
 ALLOWED_HOSTS = os.environ.get("NUBILIS_HOSTS", "localhost 127.0.0.1 [::1] testserver").split()
 
 INSTALLED_APPS = [
@@ -30,15 +39,19 @@ INSTALLED_APPS = [
     "keys",
     "looks",
     "tether",
+    "keeping",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "config.watching.counted",
     "config.security.content_security_policy",
+    "config.security.head_without_body",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "config.computing.in_turn",
 ]
 ROOT_URLCONF = "config.urls"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
@@ -108,6 +121,8 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 # What was fetched from elsewhere is kept here as long as there is room.
+# Megabytes of originals that each person may keep, unless their account says otherwise; 0 for no bound.
+QUOTA_MB = int(os.environ.get("NUBILIS_QUOTA_MB", "0"))
 COPIES = VAR / "copies"
 COPIES_BYTES = int(os.environ.get("NUBILIS_COPIES_MB", "10000")) * 2**20
 # Deliveries that are wanted as a folder.
@@ -118,6 +133,8 @@ JOBS_LOST_AFTER = float(os.environ.get("NUBILIS_JOBS_LOST_AFTER", "60"))
 JOBS_ATTEMPTS = int(os.environ.get("NUBILIS_JOBS_ATTEMPTS", "4"))
 # Folders that are watched, one for each shoot that is: what lies there is taken in.
 FOLDER_IN = Path(os.environ.get("NUBILIS_FOLDER_IN", VAR / "incoming"))
+# What decoded photos and results about them may hold, in each process.
+ENGINES_MB = int(os.environ.get("NUBILIS_ENGINES_MB", "1500"))
 # Where workers are woken; without one, threads of the web process do the work.
 BROKER = os.environ.get("NUBILIS_BROKER", "")
 # Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.
@@ -131,5 +148,9 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     # A refused request is the caller's to hear, not the log's.
-    "loggers": {"django.request": {"level": "ERROR"}, "django.security": {"level": "ERROR"}},
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "django.security": {"level": "ERROR"},
+        "django.security.DisallowedHost": {"level": "CRITICAL"},
+    },
 }

@@ -8,6 +8,7 @@ from django.http import FileResponse, StreamingHttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.downloads import named as sent_as
 from config.errors import Missing
 from config.requests import Request
 from delivery.models import Delivery, Preset
@@ -129,7 +130,7 @@ def download_set(request: Request, job_id: UUID) -> StreamingHttpResponse:
     if not found:
         raise Missing
     response = StreamingHttpResponse(zipped(found), content_type="application/zip")
-    response.headers["Content-Disposition"] = 'attachment; filename="delivered.zip"'
+    sent_as(response, "delivered.zip")
     return response
 
 

@@ -6,6 +6,7 @@ from django.http import Http404, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.downloads import named
 from config.requests import Request
 from keys.models import KeptKey
 from keys.services.keep import keep
@@ -63,7 +64,7 @@ def take_out(request: Request) -> HttpResponse:
     """What the person keeps, as a file."""
     text = write_keys(r.key for r in KeptKey.objects.filter(owner=request.user))
     response = HttpResponse(text, content_type="application/json")
-    response.headers["Content-Disposition"] = 'attachment; filename="keys.json"'
+    named(response, "keys.json")
     return response
 
 

@@ -6,6 +6,7 @@ from django.http import HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from config.downloads import named
 from config.requests import Request
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
@@ -103,7 +104,7 @@ def take_out(
         rows = rows.filter(shoot=own_shoot(request.user, shoot))
     written, media = WRITERS[kind]
     response = HttpResponse(written(r.reference for r in rows), content_type=media)
-    response.headers["Content-Disposition"] = f'attachment; filename="references.{kind}"'
+    named(response, f"references.{kind}")
     return response
 
 

@@ -19,6 +19,7 @@ from django.core.files import File
 from django.core.files.storage import Storage, storages
 
 PART = ".part"  # the ending of what is not whole yet
+FOLDERS = ("originals", "assets", "thumbnails", "deliveries")
 Fill = Callable[[Path], object]
 
 
@@ -109,17 +110,33 @@ def is_older(name: str, stamp: float) -> bool:
     return made.timestamp() < stamp
 
 
+def folders(folder: str) -> list[str]:
+    """Names of the folders that lie in a folder itself."""
+    try:
+        return [f"{folder}/{name}" for name in store().listdir(folder)[0]]
+    except (FileNotFoundError, NotADirectoryError):
+        return []
+
+
 def forget_halves(older_than: float) -> None:
     """What processes that were killed left half written. older_than: a time stamp."""
+    for left in halves(older_than):
+        left.unlink(missing_ok=True)
+
+
+def halves(older_than: float) -> list[Path]:
+    """Half written before a moment, a time stamp."""
     roots = [Path(settings.COPIES), Path(settings.FILE_UPLOAD_TEMP_DIR)]
     if (own := _own_path("x")) is not None:
-        roots.append(own.parent)
+        roots += [own.parent / name for name in FOLDERS]
+    found = set()
     for root in roots:
         for pattern in (f"*{PART}", "*.upload*", ".nubilis-*"):
             for left in root.rglob(pattern):
                 with suppress(FileNotFoundError):
                     if left.stat().st_mtime < older_than:
-                        left.unlink()
+                        found.add(left)
+    return sorted(found)
 
 
 def written_whole(target: Path, fill: Fill) -> None:

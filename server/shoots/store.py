@@ -42,10 +42,10 @@ def asset_path(content: str) -> Path:
 
 
 def _path(kind: str, content: str) -> Path:
-    return files.local(_name(kind, content))
+    return files.local(stored_name(kind, content))
 
 
-def _name(kind: str, content: str) -> str:
+def stored_name(kind: str, content: str) -> str:
     folder = {ORIGINAL: "originals", ASSET: "assets"}[Stored.Kind(kind)]
     return f"{folder}/{content[:2]}/{content}"
 
@@ -129,7 +129,7 @@ def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> 
         Stored.objects.bulk_create([new], ignore_conflicts=True)
     with transaction.atomic():
         row = one.select_for_update().get()
-        name = _name(kind, sha256)
+        name = stored_name(kind, sha256)
         if files.size(name) != size:
             files.put(name, fill)
         if not row.there:
@@ -153,6 +153,6 @@ def _sweep(row_id: int) -> None:
             return
         row.there = False
         row.save(update_fields=["there"])
-        files.forget(_name(row.kind, row.sha256))
+        files.forget(stored_name(row.kind, row.sha256))
         if row.kind == ORIGINAL:
             forget_thumbnails(row.sha256)

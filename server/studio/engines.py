@@ -3,6 +3,8 @@
 import threading
 from collections import OrderedDict
 
+from django.conf import settings
+
 from nubilis.engine.engine import Engine
 from nubilis.errors import PhotoError
 from nubilis.photo.picture import Photo as Decoded
@@ -10,17 +12,17 @@ from nubilis.photo.read import read_photo
 from shoots.models import Photo
 from shoots.store import OwnAssets, original_path
 
-CACHE_BYTES = 300 * 2**20  # of parts and results, each engine
+CACHE_BYTES = 300 * 2**20  # of parts and results, each engine at most
 Key = tuple[int, str]
-KEPT_BYTES = 1500 * 2**20  # of all engines together, as far as can be told beforehand
 
 
 class EnginePool:
-    """Engines by owner and content hash, the least recently used forgotten first. An engine sees
-    the files of its owner's recipes, so it is nobody else's."""
+    """Engines by owner and content hash, within a budget of what they hold; the least recently used let go of
+    their results first, and are forgotten when that is not enough. An engine sees the files of its owner's
+    recipes, so it is nobody else's."""
 
-    def __init__(self, limit_bytes: int = KEPT_BYTES) -> None:
-        self._limit = limit_bytes
+    def __init__(self, limit_bytes: int | None = None) -> None:
+        self._limit = settings.ENGINES_MB * 2**20 if limit_bytes is None else limit_bytes
         self._kept: OrderedDict[Key, Engine] = OrderedDict()
         self._lock = threading.Lock()
         self._decoding: dict[Key, threading.Lock] = {}
@@ -34,6 +36,7 @@ class EnginePool:
             with self._lock:
                 if key in self._kept:
                     self._kept.move_to_end(key)
+                    self._trim()
                     return self._kept[key]
             engine = Engine(_read(photo), CACHE_BYTES, OwnAssets(photo.shoot.owner_id))
             with self._lock:
@@ -41,10 +44,29 @@ class EnginePool:
                 self._trim()
             return engine
 
+    @property
+    def held_bytes(self) -> int:
+        with self._lock:
+            return sum(engine.held_bytes for engine in self._kept.values())
+
     def _trim(self) -> None:
-        while len(self._kept) > 1 and sum(map(_bytes, self._kept.values())) > self._limit:
-            forgotten, _ = self._kept.popitem(last=False)
-            self._decoding.pop(forgotten, None)
+        """All but the one that is asked for now."""
+        held = {key: engine.held_bytes for key, engine in self._kept.items()}
+        over = sum(held.values()) - self._limit
+        others = list(self._kept)[:-1]
+        for key in others:
+            if over <= 0:
+                return
+            self._kept[key].let_go()
+            now = self._kept[key].held_bytes
+            over -= held[key] - now
+            held[key] = now
+        for key in others:
+            if over <= 0:
+                return
+            over -= held[key]
+            del self._kept[key]
+            self._decoding.pop(key, None)
 
 
 def _read(photo: Photo) -> Decoded:
@@ -56,12 +78,6 @@ def _read(photo: Photo) -> Decoded:
     if not there:
         raise PhotoError(f"the original of {photo.title} is missing on the server's disk")
     return read_photo(path)
-
-
-def _bytes(engine: Engine) -> int:
-    """Code values, half-size levels (a third of full size in floats), and cached results."""
-    pixels = engine.photo.width * engine.photo.height
-    return engine.photo.codes.nbytes + 4 * pixels + CACHE_BYTES
 
 
 engines = EnginePool()

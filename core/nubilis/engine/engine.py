@@ -40,6 +40,7 @@ TRACE_BYTES = 100 * 2**20
 PICTURE_BYTES = 200 * 2**20  # of mask pictures, as code values
 TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
 _PLANS_KEPT = 24
+PLANES_OF_A_PLAN = 12  # arrays of the analysis size, about
 _MEASURED_KEPT = 48
 _TABLES_KEPT = 16
 
@@ -79,6 +80,26 @@ class Engine:
     @property
     def analysis_view(self) -> View:
         return View.fit(self.photo, ANALYSIS_EDGE)
+
+    @property
+    def held_bytes(self) -> int:
+        """Code values, half-size levels, what is kept of parts and results; what is worked out for a cast
+        counts as planes of the analysis size."""
+        photo = self.photo
+        codes = photo.codes.nbytes + (0 if photo.alpha is None else photo.alpha.nbytes)
+        plane = 4 * self.analysis_view.shape[0] * self.analysis_view.shape[1]
+        worked_out = PLANES_OF_A_PLAN * (self._plans.size + self._solved.size)
+        worked_out += self._measured.size + self._evidence.size + self._guards.size
+        kept = self._cache.size + self._found.size + self._pictures.size
+        return codes + self.pyramid.held_bytes + kept + worked_out * plane
+
+    def let_go(self) -> None:
+        """Of all that can be made again from the photo."""
+        for cache in (
+            self._cache, self._plans, self._solved, self._measured, self._evidence, self._guards,
+            self._grains, self._found, self._tables, self._pictures,
+        ):  # fmt: skip
+            cache.clear()
 
     def came(self, view: View) -> Floats:
         """The photo as it came, read anew; untouched() keeps it."""

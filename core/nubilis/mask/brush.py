@@ -13,7 +13,7 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 import numba as nb
 import numpy as np
 import numpy.typing as npt
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel, log, serial, smoothstep
@@ -27,7 +27,11 @@ from nubilis.recipe.model import Model, Place, Share
 
 _Pressure = Share
 
-WIDEST = 2.0  # of a stroke
+NARROWEST, WIDEST = 1e-5, 2.0  # of a stroke
+# What drawing strokes costs: how long they are, and how much they cover, in long edges. A hand that paints
+# all of a photo ten times over stays far below.
+LONGEST_PAINTED, MOST_PAINTED = 1000.0, 300.0
+TOO_MUCH = "its strokes come to too much; paint with fewer or narrower ones"
 SMOOTH_STEPS = 16
 FEW = 30  # points: fewer are not worth thinning
 OFF = 0.1  # pixels that a thinned line may be off
@@ -40,7 +44,7 @@ class Stroke(Model):
     where the photo's colour changes under the pen; points: x, y as fractions of the long edge,
     pressure 0..1."""
 
-    size: Annotated[float, Field(gt=0.0, le=WIDEST, allow_inf_nan=False)]
+    size: Annotated[float, Field(ge=NARROWEST, le=WIDEST, allow_inf_nan=False)]
     feather: Share = 0.5
     flow: Share = 1.0
     opacity: Share = 1.0
@@ -53,6 +57,20 @@ class Stroke(Model):
         return self.model_copy(update={"size": move.size(self.size, WIDEST), "points": points})
 
 
+def bounded(strokes: Sequence[Stroke]) -> None:
+    """Raises ValueError when drawing them would take seconds: points are cheap where they lie close."""
+    long = wide = 0.0
+    for stroke in strokes:
+        places = np.array([at for at, _ in stroke.points])
+        steps = np.diff(places, axis=0)
+        # Where a hand goes beyond the photo nothing is drawn, but a step across counts.
+        length = float(np.hypot(steps[:, 0], steps[:, 1]).sum()) if len(steps) else 0.0
+        long += length
+        wide += (length + min(stroke.size, 1.0)) * min(stroke.size, 1.0)
+    if long > LONGEST_PAINTED or wide > MOST_PAINTED:
+        raise ValueError(TOO_MUCH)
+
+
 class Brush(Part):
     """Painted by hand."""
 
@@ -60,6 +78,12 @@ class Brush(Part):
 
     kind: Literal["brush"] = "brush"
     strokes: Annotated[tuple[Stroke, ...], Field(max_length=2000)] = ()
+
+    @field_validator("strokes")
+    @classmethod
+    def _bounded(cls, strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
+        bounded(strokes)
+        return strokes
 
     @property
     def looks(self) -> tuple[Look, ...]:

@@ -116,6 +116,11 @@ class Pyramid:
             return self.read(view)  # to the bit what delivery decodes
         return area_of_codes(self.photo.codes, self.photo.profile, view.size, view.region)
 
+    @property
+    def held_bytes(self) -> int:
+        """Of the levels that were made."""
+        return sum(level.nbytes for level in self._levels)
+
     def _level_for(self, ratio: float) -> int:
         level = 0
         while 2.0 ** (level + 1) <= ratio and self.photo.long_edge >> (level + 1) > 0:

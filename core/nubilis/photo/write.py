@@ -2,12 +2,12 @@
 
 import os
 import struct
-import tempfile
 import zlib
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, BinaryIO
+from uuid import uuid4
 
 import imagecodecs
 import numpy as np
@@ -65,21 +65,17 @@ def write_photo(path: Path, photo: Photo, file_format: str, coding: Coding = AS_
 @contextmanager
 def written_beside(path: Path) -> Iterator[BinaryIO]:
     """A file that takes its place when it is whole. Raises PhotoError."""
-    name = None
+    part = path.with_name(f".nubilis-{uuid4().hex}{path.suffix}")
     try:
-        handle, name = tempfile.mkstemp(dir=path.parent, prefix=".nubilis-", suffix=path.suffix)
-        os.close(handle)
-        with open(name, "w+b") as out:
+        with part.open("x+b") as out:
             yield out
             out.flush()
             os.fsync(out.fileno())
-        os.chmod(name, 0o644)
-        os.replace(name, path)
+        os.replace(part, path)
     except OSError as error:
         raise PhotoError(f"cannot write {path.name}: {error.strerror}") from error
     finally:
-        if name is not None:
-            Path(name).unlink(missing_ok=True)
+        part.unlink(missing_ok=True)
 
 
 def _pixels(photo: Photo, bits: int, *, alpha: bool) -> npt.NDArray[Any]:

@@ -9,6 +9,7 @@ from nubilis.cast.chroma import levelled
 from nubilis.cast.direction import MeasuredPair, carried, outvoted
 from nubilis.colour.kind import Kind
 from nubilis.errors import RecipeError
+from nubilis.mask.brush import Brush, bounded
 from nubilis.mask.combine import Mask
 from nubilis.mask.people import People
 from nubilis.mask.picture import Picture
@@ -20,6 +21,7 @@ from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
 from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.look import Look
 from nubilis.remedy.remedy import Evidence
+from nubilis.remedy.wash import Wash
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
 from nubilis.settle.state import Settled
@@ -27,6 +29,7 @@ from nubilis.settle.state import Settled
 FORMAT: Literal["nubilis-recipe"] = "nubilis-recipe"
 VERSION: Literal[6] = 6  # whoever adds or changes a field raises it, with a step in versions.py
 MOST_CASTS = 52
+MOST_POINTS = 60_000  # of all strokes together
 MOST_TOUCHED = 4.0  # how much of a cast a touch may say that a place carries
 Origin = Literal["made", "neutral", "library", "photo", "original"]
 _Shift = Annotated[float, Field(ge=-5.0, le=5.0, allow_inf_nan=False)]
@@ -283,6 +286,18 @@ class Recipe(Model):
                     f"the recipe is of version {version!r:.20}; this program works with {VERSION}"
                 )
         return document
+
+    @field_validator("casts")
+    @classmethod
+    def _bounded(cls, casts: tuple[Cast, ...]) -> tuple[Cast, ...]:
+        """Each mask by itself is; all of them are drawn for one picture."""
+        parts = (p for c in casts for p in c.mask.parts if isinstance(p, Brush))
+        washes = (r for c in casts for r in c.remedies if isinstance(r, Wash))
+        drawn = [part.strokes for part in parts] + [wash.strokes for wash in washes]
+        bounded([stroke for strokes in drawn for stroke in strokes])
+        if sum(len(s.points) for strokes in drawn for s in strokes) > MOST_POINTS:
+            raise ValueError(f"its strokes have more than {MOST_POINTS} points together")
+        return casts
 
     @field_validator("casts")
     @classmethod

@@ -15,7 +15,7 @@ from pydantic import Field, model_validator
 
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel
-from nubilis.mask.brush import Stroke, drawn_alone, reaches, reins_of
+from nubilis.mask.brush import Stroke, bounded, drawn_alone, reaches, reins_of
 from nubilis.mask.edges import Trace
 from nubilis.mask.move import Move
 from nubilis.mask.sight import Look
@@ -136,6 +136,7 @@ class Wash(Remedy):
     def _told_apart(self) -> "Wash":
         if len({s.id for s in self.strokes}) < len(self.strokes):
             raise ValueError("two strokes have the same id")
+        bounded(self.strokes)
         return self
 
     def applied(self, rgb: Floats, mask: Floats, ground: Ground) -> Floats:

@@ -16,6 +16,7 @@ from nubilis.photo.raw import preview_of
 from nubilis.photo.read import read_header, read_photo
 from shoots.models import Photo, Shoot, Use
 from shoots.services.bin import put_back
+from shoots.services.quota import check_quota
 from shoots.store import content_hash, storing
 from shoots.thumbnails import keep_preview, write_thumbnail
 
@@ -36,6 +37,7 @@ def add_photo(
     # Nothing comes back when the bin was emptied meanwhile.
     if there is not None and (back := put_back(shoot, [there.id])):
         return back[0], True
+    check_quota(shoot.owner, file.stat().st_size)
     with _DECODING:
         seen = _seen(file, content)
     row = Photo(

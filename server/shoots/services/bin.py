@@ -6,6 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
+from accounts.services.note import note
 from config.errors import Refused
 from shoots.models import Photo, Shoot
 from shoots.store import sweep
@@ -59,6 +60,7 @@ def empty_old() -> None:
 def forget(photo: Photo) -> None:
     """The photo and its recipe go; files go when no other photo needs them."""
     with transaction.atomic():
+        note(photo.shoot.owner.username, f"{photo.title} ({photo.file_name}) is gone for good")
         needed = list(photo.uses.values_list("stored_id", flat=True))
         photo.delete()
         transaction.on_commit(lambda: sweep(needed))

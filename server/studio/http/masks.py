@@ -7,6 +7,7 @@ from django.http import HttpResponse
 from ninja import File, Form, Router, Schema
 from ninja.files import UploadedFile
 
+from config.downloads import named
 from config.requests import Request
 from nubilis.errors import PlaceError
 from nubilis.mask.picture import Picture
@@ -47,7 +48,7 @@ def take_out(request: Request, photo_id: int, payload: MaskIn) -> HttpResponse:
     codes = engines.get(row).mask_codes(mask, BITS[form], payload.recipe.state)
     response = HttpResponse(grey_file(codes, form), content_type=MEDIA_TYPE[form])
     name = f"{Path(row.file_name).stem}-mask{SUFFIX[form]}"
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    named(response, name)
     return response
 
 

@@ -6,6 +6,7 @@ from typing import Literal
 from django.http import HttpResponse
 from ninja import Router, Schema
 
+from config.downloads import named
 from config.requests import Request, numbers_of
 from jobs.api import JobOut, job_out
 from shoots.models import Photo
@@ -72,7 +73,7 @@ def make_sheets(request: Request, shoot_id: int, photos: str = "") -> JobOut:
 def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
     response = HttpResponse(_written(title, photos, form), content_type=MEDIA[form])
     if form != "html":
-        response.headers["Content-Disposition"] = f'attachment; filename="proof.{form}"'
+        named(response, f"proof.{form}")
     return response
 
 

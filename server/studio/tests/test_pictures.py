@@ -9,6 +9,9 @@ from django.conf import settings
 from PIL import Image
 
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
+from nubilis.mask.combine import Mask
+from nubilis.mask.whole import Whole
+from nubilis.recipe.document import Recipe
 from shoots.models import Photo
 from shoots.store import original_path
 from studio.engines import EnginePool
@@ -125,10 +128,25 @@ class Pictures(ServerCase):
 class Pool(ServerCase):
     def test_engines_are_kept_and_forgotten(self) -> None:
         photos = [self.photo(seed=s) for s in range(3)]
-        pool = EnginePool(limit_bytes=700 * 2**20)  # room for two
+        pool = EnginePool(limit_bytes=int(2.5 * 3 * 120 * 80))  # room for the codes of two
         first = pool.get(photos[0])
         self.assertIs(pool.get(Photo.objects.get(id=photos[0].id)), first)
         pool.get(photos[1])
         self.assertIs(pool.get(photos[0]), first)
         pool.get(photos[2])
         self.assertIs(pool.get(photos[0]), first)
+
+    def test_results_are_let_go_of_before_photos_are(self) -> None:
+        photos = [self.photo(seed=s) for s in range(3)]
+        codes = 3 * 120 * 80
+        pool = EnginePool(limit_bytes=8 * codes)
+        first = pool.get(photos[0])
+        view = first.analysis_view
+        first.mask(Mask(parts=(Whole(id="w"),)), view)
+        first.render(Recipe.model_validate(recipe_document()), view)
+        self.assertGreater(first.held_bytes, 6 * codes)
+        pool.get(photos[1])
+        pool.get(photos[2])
+        self.assertEqual(first.held_bytes, codes)
+        self.assertIs(pool.get(photos[0]), first)
+        self.assertLessEqual(pool.held_bytes, 8 * codes)

@@ -8,6 +8,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 
+from accounts.demo import DEMO_NAME
 from accounts.models import User
 
 
@@ -17,7 +18,9 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
-        if User.objects.exists():
+        # What the demo made has a password that everybody knows.
+        User.objects.filter(username=DEMO_NAME).update(is_active=False)
+        if User.objects.filter(is_active=True).exists():
             return
         name, password = os.environ.get("NUBILIS_USER"), os.environ.get("NUBILIS_PASSWORD")
         if not (name and password):

@@ -6,20 +6,11 @@ from types import FrameType
 
 from django.conf import settings
 from django.core.management.base import BaseCommand
-from django.core.wsgi import get_wsgi_application
-from waitress.server import create_server
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
+from config.serving import web_server
 from config.sweeping import Sweeper, sweep_all, sweep_at_start
 from tether.services.watch import Watcher
-
-THREADS = 8
-# Whose word counts on where a request comes from.
-_BEHIND_ROUTER = {
-    "trusted_proxy": "127.0.0.1",
-    "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"},
-    "clear_untrusted_proxy_headers": True,
-}
 
 
 class Command(BaseCommand):
@@ -37,16 +28,7 @@ class Command(BaseCommand):
             sweep_at_start()
         Sweeper().start()
         Watcher().start()
-        server = create_server(
-            get_wsgi_application(),
-            host="127.0.0.1",
-            port=options["port"],
-            threads=THREADS,
-            ident="nubilis",
-            max_request_body_size=settings.PHOTO_MAX_BYTES + 2**20,
-            channel_timeout=600,
-            **(_BEHIND_ROUTER if settings.ROUTED else {}),
-        )
+        server = web_server(int(str(options["port"])))
         signal.signal(signal.SIGTERM, _stop)
         self._say(options["port"])
         self.stdout.flush()

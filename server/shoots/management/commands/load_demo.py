@@ -11,7 +11,9 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
-        if User.objects.filter(username=DEMO_NAME).exists():
+        there = User.objects.filter(username=DEMO_NAME)
+        if there.exists():
+            there.update(is_active=True)  # serving without the demo had closed it
             return
         shoot = make_demo()
         self.stdout.write(f"Demo shoot made: {shoot.name}, {shoot.photos.count()} photos")

@@ -1,5 +1,6 @@
 import type { paths as Asked } from '../../generated/asked';
 import type { paths } from '../../generated/api';
+import { inTurn } from './busy.svelte';
 
 /** A refusal by the server, with its own one-line reason. */
 export class ApiError extends Error {
@@ -82,12 +83,16 @@ async function send(
 ): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(filled(address, told), {
-      method: method.toUpperCase(),
-      headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
-      body: told.body === undefined ? undefined : JSON.stringify(told.body),
+    response = await inTurn(
+      () =>
+        fetch(filled(address, told), {
+          method: method.toUpperCase(),
+          headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+          body: told.body === undefined ? undefined : JSON.stringify(told.body),
+          signal,
+        }),
       signal,
-    });
+    );
   } catch (error) {
     if (signal?.aborted) throw error;
     throw new ApiError(OFFLINE, 'The server cannot be reached');

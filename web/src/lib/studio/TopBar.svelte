@@ -3,6 +3,7 @@
   import HistoryMenu from '../past/HistoryMenu.svelte';
   import VersionsMenu from '../past/VersionsMenu.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
+  import { busy } from '../api/busy.svelte';
   import { withKey } from '../help/commands';
   import { link } from '../router.svelte';
   import { useStudio } from './studio.svelte';
@@ -47,6 +48,11 @@
     <span class="text-ink2 whitespace-nowrap">{at + 1} of {neighbours.length}</span>
   </nav>
   <span class="flex-1"></span>
+  {#if busy.waiting}
+    <span class="whitespace-nowrap text-ink2" role="status" title="Nothing is lost meanwhile"
+      >Busy, trying again</span
+    >
+  {/if}
   <span
     class="whitespace-nowrap text-ink2"
     class:attention={studio.saver.status !== 'saved' && studio.saver.status !== 'saving'}

@@ -1,0 +1,58 @@
+"""Guessing is slowed down: by who is guessed at and by where it comes from."""
+
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import timedelta
+
+from django.db.models import Q
+from django.utils import timezone
+
+from accounts.models import FailedSignIn
+from config.errors import Refused
+
+COUNTS_FOR = timedelta(minutes=15)
+PAIR, ADDRESS, NAME = 8, 40, 100  # failures of one name from one address, of an address, of a name
+HASHING, WAITING = (
+    1,
+    3,
+)  # passwords that are hashed at once, and that may wait for it: each takes a core
+WAIT = "Too many tries; please wait a quarter of an hour"
+BUSY = "Many people are signing in just now; please try again"
+
+_hashing = threading.BoundedSemaphore(HASHING)
+_waiting = threading.BoundedSemaphore(HASHING + WAITING)
+
+
+def check(name: str, address: str) -> None:
+    """Raises Refused (429) after too many failures."""
+    since = timezone.now() - COUNTS_FOR
+    failed = FailedSignIn.objects.filter(made__gte=since)
+    rows = failed.filter(Q(name=name[:150]) | Q(address=address)).values_list("name", "address")
+    tried = list(rows[: PAIR + ADDRESS + NAME])
+    pair = sum(n == name[:150] and a == address for n, a in tried)
+    of_address = sum(a == address for _, a in tried)
+    of_name = sum(n == name[:150] for n, _ in tried)
+    if pair >= PAIR or of_address >= ADDRESS or of_name >= NAME:
+        raise Refused(WAIT, 429, retry_after=int(COUNTS_FOR.total_seconds()))
+
+
+def failed(name: str, address: str) -> None:
+    FailedSignIn.objects.create(name=name[:150], address=address)
+    FailedSignIn.objects.filter(made__lt=timezone.now() - COUNTS_FOR).delete()
+
+
+def succeeded(name: str, address: str) -> None:
+    FailedSignIn.objects.filter(name=name[:150], address=address).delete()
+
+
+@contextmanager
+def hashing() -> Iterator[None]:
+    """One at a time, and few who wait for it: the others' pictures come first. Raises Refused (503)."""
+    if not _waiting.acquire(blocking=False):
+        raise Refused(BUSY, 503, retry_after=2)
+    try:
+        with _hashing:
+            yield
+    finally:
+        _waiting.release()

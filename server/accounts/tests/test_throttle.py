@@ -1,0 +1,108 @@
+"""Guessing is slowed down, and slows nobody else."""
+
+import threading
+from typing import Any
+
+from django.test import Client, override_settings
+
+from accounts.demo import DEMO_NAME, DEMO_PASSWORD
+from accounts.management.commands.first_account import Command as FirstAccount
+from accounts.models import FailedSignIn, Noted, User
+from accounts.services import throttle
+from config.errors import Refused
+from config.tests.cases import ServerCase
+from shoots.management.commands.load_demo import Command as LoadDemo
+
+
+class Guessing(ServerCase):
+    def sign_in(self, password: str, name: str = "ida", address: str = "192.0.2.1") -> Any:
+        return self.client.post(
+            "/api/session",
+            {"name": name, "password": password},
+            content_type="application/json",
+            REMOTE_ADDR=address,
+        )
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.client.logout()
+
+    def test_after_some_failures_even_the_right_password_waits_and_other_places_do_not(
+        self,
+    ) -> None:
+        for _ in range(throttle.PAIR):
+            self.refused(self.sign_in("wrong"), 401, "do not match")
+        answer = self.sign_in("hand and rod")
+        self.refused(answer, 429, "quarter of an hour")
+        self.assertIn("Retry-After", answer.headers)
+        self.assertEqual(self.sign_in("hand and rod", address="192.0.2.2").status_code, 200)
+
+    def test_a_right_one_forgets_the_wrong_ones(self) -> None:
+        for _ in range(throttle.PAIR - 1):
+            self.sign_in("wrong")
+        self.assertEqual(self.sign_in("hand and rod").status_code, 200)
+        self.assertEqual(FailedSignIn.objects.count(), 0)
+        self.assertEqual([n.what for n in Noted.objects.all()], ["signed in"])
+
+    def test_one_address_that_tries_many_names_waits(self) -> None:
+        for i in range(throttle.ADDRESS):
+            self.sign_in("wrong", name=f"name {i}")
+        self.refused(self.sign_in("wrong", name="yet another"), 429, "quarter")
+
+    def test_few_passwords_are_hashed_at_once_and_the_rest_is_told(self) -> None:
+        inside, go_on = threading.Event(), threading.Event()
+
+        def slow() -> None:
+            with throttle.hashing():
+                inside.set()
+                go_on.wait()
+
+        def wait_too() -> None:
+            with throttle.hashing():
+                pass
+
+        threads = [threading.Thread(target=slow)]
+        threads[0].start()
+        inside.wait()
+        threads += [threading.Thread(target=wait_too) for _ in range(throttle.WAITING)]
+        for thread in threads[1:]:
+            thread.start()
+        while True:  # until all of them wait
+            try:
+                with throttle.hashing():
+                    self.fail("there was room")
+            except Refused as refused:
+                self.assertEqual(refused.status, 503)
+                break
+        go_on.set()
+        for thread in threads:
+            thread.join()
+
+
+class DemoAccount(ServerCase):
+    def test_serving_without_the_demo_closes_it_and_the_demo_opens_it_again(self) -> None:
+        User.objects.create_user(DEMO_NAME, password=DEMO_PASSWORD)
+        browser = Client()
+        self.assertTrue(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
+        FirstAccount().handle()
+        self.assertEqual(browser.get("/api/shoots").status_code, 401)
+        self.assertFalse(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
+        with override_settings(DEMO=True):
+            token = browser.get("/api/session").json()
+            self.assertIsNone(token["user"])
+        LoadDemo().handle()
+        self.assertTrue(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
+
+
+class Quotas(ServerCase):
+    def test_no_more_than_one_s_room_and_what_is_there_stays(self) -> None:
+        row = self.photo()
+        User.objects.filter(id=self.person.id).update(quota_mb=1)
+        self.shoot.owner.refresh_from_db()
+        with override_settings(QUOTA_MB=0):
+            from shoots.services.quota import check_quota, used_bytes
+
+            self.assertEqual(used_bytes(self.shoot.owner), row.size_bytes)
+            check_quota(self.shoot.owner, 900_000 - row.size_bytes)
+            with self.assertRaisesRegex(Refused, "room for 1 MB"):
+                check_quota(self.shoot.owner, 1_000_001)

@@ -1,0 +1,67 @@
+"""Which requests compute, and wait for their turn."""
+
+import re
+from collections.abc import Callable, Iterable, Iterator
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+from config.errors import Refused
+from config.turns import turns
+
+# Questions about a photo that take a core for a while; saving and the history do not.
+_QUICK = r"recipe|undo|redo|go-to|versions.*|deliveries|delivery-name|check|links|copy"
+ASKED = re.compile(rf"^/api/photos/\d+/(?!(?:{_QUICK})/?$)[\w/-]+$")
+SEEN = re.compile(r"^/api/photos/\d+/(whole|thumbnail|card|people.*)$")
+LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*|similar|walk|object)$")
+# Whoever draws one view again and again names it; then its newest picture is the only one that is wanted.
+VIEW = "X-Nubilis-View"
+
+
+def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
+    """Middleware: computing is done in turns, by people who are signed in."""
+
+    def middleware(request: HttpRequest) -> Any:
+        computes = (SEEN if request.method == "GET" else ASKED).match(request.path)
+        if (
+            not computes
+            or request.method not in ("GET", "POST")
+            or not request.user.is_authenticated
+        ):
+            return get_response(request)
+        large = bool(LARGE.search(request.path))
+        view = request.headers.get(VIEW, "")[:80]
+        turn = turns.turn(int(request.user.pk), large=large, view=view)
+        try:
+            turn.__enter__()
+        except Refused as error:
+            return _refused(error)
+        try:
+            response = get_response(request)
+        except BaseException:
+            turn.__exit__(None, None, None)
+            raise
+        if response.streaming:
+            response.streaming_content = _until_sent(response.streaming_content, turn)
+        else:
+            turn.__exit__(None, None, None)
+        return response
+
+    return middleware
+
+
+def _until_sent(content: Iterable[bytes], turn: Any) -> Iterator[bytes]:
+    """What is worked out while it is sent holds its turn so long, also when nobody listens any more."""
+    try:
+        yield from content
+    finally:
+        turn.__exit__(None, None, None)
+
+
+def _refused(error: Refused) -> HttpResponse:
+    more = dict(error.more)
+    after = more.pop("retry_after", None)
+    response = JsonResponse({"detail": str(error), **more}, status=error.status)
+    if after is not None:
+        response.headers["Retry-After"] = str(after)
+    return response

@@ -1,0 +1,60 @@
+"""Whether this process lives and can serve; figures for whoever watches over it."""
+
+from pathlib import Path
+
+from django.db import DatabaseError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+from config.turns import turns
+from config.watching import counts
+from jobs.models import Job
+from shoots import files
+from studio.engines import engines
+
+
+def live(request: HttpRequest) -> HttpResponse:
+    return JsonResponse({"live": True})
+
+
+def ready(request: HttpRequest) -> HttpResponse:
+    """503 with what is missing, in a word each."""
+    missing = []
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except DatabaseError:
+        missing.append("database")
+    try:
+        files.size("health/none")
+    except Exception:  # whatever a store that is away raises
+        missing.append("store")
+    return JsonResponse({"ready": not missing, "missing": missing}, status=503 if missing else 200)
+
+
+def metrics(request: HttpRequest) -> HttpResponse:
+    """To those on this machine alone, and to whoever may see everything."""
+    local = request.META.get("REMOTE_ADDR") in ("127.0.0.1", "::1")
+    if not local and not getattr(request.user, "is_superuser", False):
+        return HttpResponse(status=404)
+    lines = [
+        *counts.lines(),
+        f"nubilis_turns_waiting {turns.waiting}",
+        f"nubilis_turns_done_total {turns.done}",
+        f"nubilis_turns_refused_total {turns.refused}",
+        f"nubilis_turns_overtaken_total {turns.overtaken}",
+        f"nubilis_engines_bytes {engines.held_bytes}",
+        f"nubilis_resident_bytes {_resident()}",
+        *(
+            f'nubilis_jobs{{state="{s}"}} {Job.objects.filter(state=s).count()}'
+            for s in Job.State.values
+        ),
+    ]
+    return HttpResponse("\n".join(lines) + "\n", content_type="text/plain; version=0.0.4")
+
+
+def _resident() -> int:
+    """Bytes of memory that this process has."""
+    for line in Path("/proc/self/status").read_text().splitlines():
+        if line.startswith("VmRSS:"):
+            return int(line.split()[1]) * 1024
+    return 0

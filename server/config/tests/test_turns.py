@@ -1,0 +1,142 @@
+"""Who computes when."""
+
+import threading
+import time
+import unittest
+from collections.abc import Callable
+
+from config.errors import Refused
+from config.tests.cases import ServerCase, recipe_document
+from config.turns import MOST_OF_ONE, MOST_WAITING, Overtaken, Turns, turns
+
+
+class InTurn(unittest.TestCase):
+    def setUp(self) -> None:
+        self.turns = Turns(at_once=1)
+        self.order: list[str] = []
+        self.threads: list[threading.Thread] = []
+        self.go_on = threading.Event()
+        self.first = self.turns.turn(0)
+        self.first.__enter__()
+
+    def ask(self, name: str, person: int, **more: bool | str) -> None:
+        waiting = self.turns.waiting
+
+        def work() -> None:
+            try:
+                with self.turns.turn(person, **more):  # type: ignore[arg-type]
+                    self.order.append(name)
+            except Overtaken:
+                self.order.append(f"{name} overtaken")
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        self.threads.append(thread)
+        self.until(lambda: self.turns.waiting > waiting or more.get("view") == "again")
+
+    def until(self, check: Callable[[], bool]) -> None:
+        while not check():
+            time.sleep(0.001)
+
+    def let_go(self) -> list[str]:
+        self.first.__exit__(None, None, None)
+        for thread in self.threads:
+            thread.join()
+        return self.order
+
+    def test_people_have_turns_one_after_the_other_however_much_one_asks_for(self) -> None:
+        for i in range(4):
+            self.ask(f"heavy {i}", 1)
+        self.ask("light", 2)
+        self.assertEqual(self.let_go()[:2], ["heavy 0", "light"])
+        self.assertEqual(self.order[2:], ["heavy 1", "heavy 2", "heavy 3"])
+
+    def test_small_before_large_of_one_person(self) -> None:
+        self.ask("large", 1, large=True)
+        self.ask("small", 1)
+        self.assertEqual(self.let_go(), ["small", "large"])
+
+    def test_the_newest_view_wins_and_what_was_overtaken_is_never_begun(self) -> None:
+        self.ask("old", 1, view="again")
+        self.until(lambda: self.turns.waiting == 1)
+        self.ask("other", 1, view="elsewhere")
+        self.ask("new", 1, view="again")
+        self.until(lambda: "old overtaken" in self.order)
+        self.until(lambda: self.turns.waiting == 2)
+        self.assertEqual(sorted(self.let_go()), ["new", "old overtaken", "other"])
+
+    def test_too_much_is_said_at_once(self) -> None:
+        for i in range(MOST_OF_ONE):
+            self.ask(f"one {i}", 1)
+        started = time.monotonic()
+        with self.assertRaises(Refused) as refused, self.turns.turn(1):
+            pass
+        self.assertEqual(refused.exception.status, 503)
+        for i in range(MOST_WAITING - MOST_OF_ONE):
+            self.ask(f"others {i}", 2 + i)
+        with self.assertRaises(Refused), self.turns.turn(999):
+            pass
+        self.assertEqual(self.turns.refused, 2)
+        self.assertLess(time.monotonic() - started, 60.0)
+        self.assertEqual(len(self.let_go()), MOST_WAITING)
+
+    def test_what_fails_gives_its_turn_back(self) -> None:
+        self.first.__exit__(None, None, None)
+        for _ in range(3):
+            with self.assertRaises(ZeroDivisionError), self.turns.turn(1):
+                raise ZeroDivisionError
+        with self.turns.turn(2):
+            pass
+        self.first = self.turns.turn(0)
+        self.first.__enter__()
+        self.let_go()
+
+
+class Computing(ServerCase):
+    """Which requests wait, and what is said when they cannot."""
+
+    def test_pictures_wait_and_saving_does_not(self) -> None:
+        row = self.photo()
+        view = {
+            "recipe": recipe_document(), "size": [120, 80], "region": [0, 0, 120, 80],
+        }  # fmt: skip
+        done = turns.done
+        self.assertEqual(self.send("post", f"/photos/{row.id}/picture", view).status_code, 200)
+        self.assertEqual(turns.done, done + 1)
+        self.send("put", f"/photos/{row.id}/recipe", {"revision": 0, "recipe": recipe_document()})
+        self.assertEqual(turns.done, done + 1)
+        held = [turns.turn(-1) for _ in range(turns._free)]
+        for one in held:
+            one.__enter__()
+        try:
+            many = [turns._queue(-2 - i, False, "") for i in range(MOST_WAITING)]
+            answer = self.send("post", f"/photos/{row.id}/picture", view)
+            self.refused(answer, 503, "tried again")
+            self.assertEqual(answer.headers["Retry-After"], "1")
+            saved = {"revision": 1, "recipe": recipe_document(0.5)}
+            answer = self.send("put", f"/photos/{row.id}/recipe", saved)
+            self.assertEqual(answer.status_code, 200)
+        finally:
+            for turn in many:
+                if turn in turns._waiting:
+                    turns._waiting.remove(turn)
+            for one in held:
+                one.__exit__(None, None, None)
+
+    def test_what_is_streamed_holds_its_turn_until_it_is_sent(self) -> None:
+        row = self.photo()
+        answer = self.send("post", f"/photos/{row.id}/look", {"recipe": recipe_document()})
+        self.assertTrue(answer.streaming, answer)
+        done = turns.done
+        b"".join(answer.streaming_content)
+        self.assertEqual(turns.done, done + 1)
+
+    def test_health_and_figures(self) -> None:
+        self.client.logout()
+        self.assertEqual(self.client.get("/health/live").json(), {"live": True})
+        self.assertEqual(self.client.get("/health/ready").json(), {"ready": True, "missing": []})
+        told = self.client.get("/metrics").content.decode()
+        self.assertIn("nubilis_turns_waiting 0", told)
+        self.assertRegex(told, r'nubilis_answers_total\{method="GET",status="2xx"\} \d+')
+        far = self.client.get("/metrics", REMOTE_ADDR="192.0.2.7")
+        self.assertEqual(far.status_code, 404)
