@@ -17,7 +17,8 @@ class Revision(models.Model):
     earlier one said.
 
     undo_to, redo_to: numbers of the revisions whose recipe undoing and redoing give back (0 is the
-    resting recipe); figures: the casts' dials for the contact sheet, once computed.
+    resting recipe); figures: the casts' dials for the contact sheet, once computed; words: what it changed,
+    once told; key: by which whoever saved it knows it again.
     """
 
     photo = models.ForeignKey(Photo, models.CASCADE, related_name="revisions")
@@ -26,6 +27,8 @@ class Revision(models.Model):
     undo_to = models.IntegerField(null=True)
     redo_to = models.IntegerField(null=True)
     figures = models.JSONField(null=True)
+    words = models.JSONField(null=True)
+    key = models.CharField(max_length=40, blank=True)
     made = models.DateTimeField(auto_now_add=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
 

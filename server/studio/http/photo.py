@@ -1,7 +1,10 @@
 """One photo: its recipe as it is saved, and what the contact sheet shows of it."""
 
+from typing import Annotated
+
 from django.http import HttpResponse
 from ninja import Router, Schema
+from pydantic import Field
 
 from config.requests import Request
 from nubilis.engine.overlay import Show
@@ -31,10 +34,12 @@ class PhotoWithRecipe(Schema):
 
 
 class SaveIn(Schema):
-    """revision: the one that the recipe was made from."""
+    """revision: the one that the recipe was made from; key: of this very save, so that it can be asked for
+    again when its answer was lost."""
 
     revision: int
     recipe: Recipe
+    key: Annotated[str, Field(max_length=40)] = ""
 
 
 @router.get("/photos/{photo_id}", response=PhotoWithRecipe)
@@ -57,7 +62,9 @@ def recipe(request: Request, photo_id: int) -> RecipeState:
 @router.put("/photos/{photo_id}/recipe", response=RecipeState)
 def save(request: Request, photo_id: int, payload: SaveIn) -> RecipeState:
     row = own_photo(request.user, photo_id)
-    return state_out(history.save_recipe(row, payload.revision, payload.recipe, request.user))
+    return state_out(
+        history.save_recipe(row, payload.revision, payload.recipe, request.user, payload.key)
+    )
 
 
 @router.post("/photos/{photo_id}/undo", response=RecipeState)

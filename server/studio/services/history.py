@@ -35,13 +35,23 @@ def history(photo: Photo, before: int | None = None) -> list[Step]:
 
 
 def _told(rows: list[Revision]) -> Iterator[Step]:
-    recipes = [row.recipe for row in rows]
-    for i, row in enumerate(rows):
+    """Telling takes reading both recipes; what was told once is kept."""
+    read: dict[int, Recipe] = {}
+
+    def recipe_of(i: int) -> Recipe:
         # The first step of all came after the resting recipe.
-        earlier = recipes[i + 1] if i + 1 < len(rows) else Recipe()
-        words = differences(earlier, recipes[i]) or ["Nothing changed"]
+        if i == len(rows):
+            return Recipe()
+        if i not in read:
+            read[i] = rows[i].recipe
+        return read[i]
+
+    for i, row in enumerate(rows):
+        if row.words is None and (i + 1 < len(rows) or row.number == 1):
+            row.words = differences(recipe_of(i + 1), recipe_of(i)) or ["Nothing changed"]
+            Revision.objects.filter(id=row.id).update(words=row.words)
         author = row.author.username if row.author else ""
-        yield Step(row.number, row.made, author, words, row.redo_to is not None)
+        yield Step(row.number, row.made, author, row.words or [], row.redo_to is not None)
 
 
 def go_to(photo: Photo, revision: int, number: int, author: User) -> State:

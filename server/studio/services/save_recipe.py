@@ -27,13 +27,24 @@ def current(photo: Photo) -> State:
     return _state(photo.revision, _revision(photo, photo.revision))
 
 
-def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User) -> State:
-    """Save on top of `revision`. Raises Refused (409) when the photo has moved on, RecipeError when a picture
-    that it refers to is not there."""
+def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User, key: str = "") -> State:
+    """Save on top of `revision`. key: of this very save; asked for once more, since its answer was lost, it
+    is answered as it was. Raises Refused (409) when the photo has moved on, RecipeError when a picture that
+    it refers to is not there."""
     with transaction.atomic():
+        if key and (done := _done_before(photo, revision, key)):
+            return done
         photo = _locked(photo, revision)
         use_assets(photo, recipe.assets)
-        return _add(photo, recipe.model_dump_json(), author, undo_to=revision, redo_to=None)
+        return _add(
+            photo, recipe.model_dump_json(), author, undo_to=revision, redo_to=None, key=key
+        )
+
+
+def _done_before(photo: Photo, revision: int, key: str) -> State | None:
+    row = Photo.objects.select_for_update().filter(id=photo.id, revision=revision + 1).first()
+    newest = _revision(photo, revision + 1) if row else None
+    return _state(revision + 1, newest) if newest and newest.key == key else None
 
 
 def undo(photo: Photo, revision: int, author: User) -> State:
@@ -80,7 +91,13 @@ def _revision(photo: Photo, number: int) -> Revision | None:
 
 
 def _add(
-    photo: Photo, document: str, author: User, *, undo_to: int | None, redo_to: int | None
+    photo: Photo,
+    document: str,
+    author: User,
+    *,
+    undo_to: int | None,
+    redo_to: int | None,
+    key: str = "",
 ) -> State:
     number = photo.revision + 1
     row = Revision.objects.create(
@@ -90,6 +107,7 @@ def _add(
         undo_to=undo_to,
         redo_to=redo_to,
         author=author,
+        key=key,
     )
     photo.revision = number
     photo.save(update_fields=["revision"])

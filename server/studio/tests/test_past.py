@@ -1,6 +1,7 @@
 """The history in words, going back to any step, and versions."""
 
 from typing import Any
+from unittest import mock
 
 from config.tests.cases import ServerCase, recipe_document
 from shoots.models import Photo
@@ -82,3 +83,26 @@ class Versions(Past):
         self.client.force_login(self.other)
         self.assertEqual(self.ask("delete", f"versions/{kept}").status_code, 404)
         self.assertEqual(self.ask("post", "versions", {"name": "Theirs"}).status_code, 404)
+
+
+class LostAnswers(Past):
+    def test_a_save_that_is_repeated_with_its_key_is_answered_as_it_was(self) -> None:
+        body = {"revision": 2, "recipe": recipe_document(0.3), "key": "this-very-save"}
+        first = self.ask("put", "recipe", body)
+        again = self.ask("put", "recipe", body)
+        self.assertEqual((first.status_code, again.status_code), (200, 200))
+        self.assertEqual(first.json(), again.json())
+        self.assertEqual(self.revision, 3)
+        # Without the key, with another, or after a further step it is a stale save like any.
+        for more in ({"key": ""}, {"key": "another"}):
+            self.refused(self.ask("put", "recipe", body | more), 409, "changed elsewhere")
+        self.save(0.2)
+        self.refused(self.ask("put", "recipe", body), 409, "changed elsewhere")
+
+    def test_what_a_step_changed_is_read_once_and_kept(self) -> None:
+        address = f"/api/photos/{self.one.id}/history"
+        first = self.client.get(address).json()
+        with mock.patch("studio.services.history.differences") as differences:
+            self.assertEqual(self.client.get(address).json(), first)
+        differences.assert_not_called()
+        self.assertEqual(self.client.get(f"{address}?before=2").json(), first[1:])

@@ -5,6 +5,12 @@ const RETRY_MS = 2500;
 
 type Status = 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
 
+/** By which the server knows a save again whose answer was lost. */
+function newKey(): string {
+  const letters = crypto.getRandomValues(new Uint32Array(4));
+  return [...letters].map((n) => n.toString(36)).join('-');
+}
+
 /**
  * Saves every step in order, each on top of the revision before. A step that cannot be saved now stays
  * in the queue; nothing is dropped.
@@ -15,7 +21,7 @@ export class Saver {
   revision = $state(0);
   canUndo = $state(false);
   canRedo = $state(false);
-  #queue: Recipe[] = [];
+  #queue: { recipe: Recipe; key: string }[] = [];
   #last = '';
   #running: Promise<void> | null = null;
   #steps: Promise<unknown> = Promise.resolve();
@@ -43,7 +49,7 @@ export class Saver {
     const document = JSON.stringify(recipe);
     if (document === this.#last) return;
     this.#last = document;
-    this.#queue.push(recipe);
+    this.#queue.push({ recipe, key: newKey() });
     this.canUndo = true;
     this.canRedo = false;
     if (this.status !== 'conflict') this.#start();
@@ -114,7 +120,7 @@ export class Saver {
           path: { photo_id: this.photoId },
           body: {
             revision: this.revision,
-            recipe: next,
+            ...next,
           },
         });
         this.#queue.shift();
