@@ -10,10 +10,11 @@ from PIL import Image
 
 from nubilis.colour.profile import CURVE_SIZE, read_profile, srgb_icc
 from nubilis.errors import PhotoError
+from nubilis.photo.coding import AS_USUAL
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode, encode_changes
-from nubilis.photo.write import _jpeg, _png
+from nubilis.photo.write import _jpeg, png_of
 
 from .pictures import file_of, random_codes
 
@@ -120,7 +121,7 @@ class Metadata(unittest.TestCase):
         large = srgb_icc() + bytes(150_000)
         profile = read_profile(large)
         out = io.BytesIO()
-        _jpeg(Photo(random_codes(8, 8), profile), out)
+        _jpeg(Photo(random_codes(8, 8), profile), AS_USUAL, out)
         self.assertEqual(out.getvalue().count(b"ICC_PROFILE\0"), 3)
         self.assertEqual(read_photo(out.getvalue()).profile.icc, large)
 
@@ -144,10 +145,10 @@ class Metadata(unittest.TestCase):
         )
         huge = Photo(photo.codes, photo.profile, type(photo.metadata)(xmp=b"<x/>" * 30_000))
         jpeg, png = io.BytesIO(), io.BytesIO()
-        _jpeg(huge, jpeg)
-        _png(huge, 8, png)
+        _jpeg(huge, AS_USUAL, jpeg)
+        png.write(png_of(huge, 8))
         self.assertIsNone(read_photo(jpeg.getvalue()).metadata.xmp)
         self.assertEqual(read_photo(png.getvalue()).metadata.xmp, huge.metadata.xmp)
         small = io.BytesIO()
-        _jpeg(photo, small)
+        _jpeg(photo, AS_USUAL, small)
         self.assertEqual(read_photo(small.getvalue()).metadata.xmp, photo.metadata.xmp)

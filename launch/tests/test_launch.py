@@ -52,7 +52,7 @@ class OneLine(unittest.TestCase):
 
     def test_a_full_disk(self) -> None:
         full = mock.Mock(free=2**20)
-        with mock.patch("launch.main.shutil.disk_usage", return_value=full):
+        with mock.patch("launch.serving.shutil.disk_usage", return_value=full):
             self.refused("disk is nearly full", "setup")
             self.refused("disk is nearly full", "demo", "--port", str(free_port()))
 

@@ -106,7 +106,9 @@ class OnWorkers(WorkerCase):
         if which == 0:
             return start_looking(self.person, self.shoot)
         if which == 1:
-            KeptPaper.objects.all().delete()
+            # What is being proved is not asked for again.
+            if not Job.objects.filter(kind="prove", state__in=OPEN).exists():
+                KeptPaper.objects.all().delete()
             return start_proving(self.person, self.shoot)
         if which == 2:
             return start_batch(

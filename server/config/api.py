@@ -4,6 +4,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
+from pydantic import ValidationError as PydanticError
 
 from accounts.api import router as accounts
 from batches.api import router as batches
@@ -13,6 +14,7 @@ from jobs.api import router as jobs
 from keys.api import router as keys
 from looks.api import router as looks
 from nubilis.errors import NubilisError
+from nubilis.recipe.model import first_fault
 from references.api import router as references
 from shoots.api import router as shoots
 from studio.http.agreeing import router as agreeing
@@ -82,6 +84,18 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     place = ".".join(str(p) for p in first.get("loc", ()) if p not in ("body", "payload"))
     text = str(first.get("msg", "not valid")).removeprefix("Value error, ")
     return _tell(request, f"{place}: {text}" if place else text, 422)
+
+
+@api.exception_handler(PydanticError)
+def _not_valid(request: HttpRequest, error: PydanticError) -> HttpResponse:
+    """What is made of an answer has bounds too: it was asked for with something that leads beyond them."""
+    place, text = first_fault(error)
+    return _tell(request, f"{place}: {text}" if place else text, 422)
+
+
+@api.exception_handler(OverflowError)
+def _too_large(request: HttpRequest, error: OverflowError) -> HttpResponse:
+    return _tell(request, "A number is too large", 422)
 
 
 @api.exception_handler(Http404)

@@ -23,37 +23,52 @@ class Threads:
     def __init__(self) -> None:
         self._work = threading.Condition()
         self._keeper: Keeper | None = None
+        self._running: list[threading.Thread] = []
+        self._stopping = False
 
     def wake(self) -> None:
         with self._work:
             if self._keeper is None:
                 self._keeper = Keeper()
                 self._keeper.start()
-                for number in range(THREADS + 1):
-                    small = number == THREADS
-                    threading.Thread(
-                        target=self._serve,
-                        args=(self._keeper, small),
-                        name=f"work-{number}",
-                        daemon=True,
-                    ).start()
+                self._running = [self._thread(self._keeper, i) for i in range(THREADS + 1)]
             self._work.notify_all()
 
+    def stop(self) -> None:
+        """When what they are doing is done."""
+        with self._work:
+            self._stopping = True
+            self._work.notify_all()
+        for thread in self._running:
+            thread.join()
+        if self._keeper is not None:
+            self._keeper.stop()
+        self._keeper, self._running, self._stopping = None, [], False
+
+    def _thread(self, keeper: Keeper, number: int) -> threading.Thread:
+        small = number == THREADS
+        thread = threading.Thread(
+            target=self._serve, args=(keeper, small), name=f"work-{number}", daemon=True
+        )
+        thread.start()
+        return thread
+
     def _serve(self, keeper: Keeper, small: bool) -> None:
-        while True:
+        while not self._stopping:
             close_old_connections()
             try:
-                while keeper.work_once(small=small):
+                while not self._stopping and keeper.work_once(small=small):
                     pass
             except Exception:  # such as a database that is away: it may be back soon
                 log.exception("work")
             finally:
                 connections.close_all()
             with self._work:
-                self._work.wait(LOOK_EVERY)
+                if not self._stopping:
+                    self._work.wait(LOOK_EVERY)
 
 
-_threads = Threads()
+threads = Threads()
 
 
 def enqueue(job_id: UUID) -> None:
@@ -65,7 +80,7 @@ def enqueue(job_id: UUID) -> None:
 
         transaction.on_commit(lambda: wake(1))
     else:
-        transaction.on_commit(_threads.wake)
+        transaction.on_commit(threads.wake)
 
 
 def work_on(job_id: UUID) -> None:

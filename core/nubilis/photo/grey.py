@@ -28,7 +28,9 @@ def grey_file(codes: Codes, file_format: str) -> bytes:
 
 def grey_png(codes: npt.NDArray[Any], level: int = 6) -> bytes:
     """codes: uint8 or uint16 (h, w)."""
-    return bytes(imagecodecs.png_encode(np.ascontiguousarray(codes), level=level))
+    # One pixel out of a larger picture counts as being in one piece, whatever its strides say.
+    whole = codes.copy() if codes.size == 1 else np.ascontiguousarray(codes)
+    return bytes(imagecodecs.png_encode(whole, level=level))
 
 
 def grey_size(data: bytes) -> tuple[int, int]:

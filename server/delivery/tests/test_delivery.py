@@ -106,7 +106,7 @@ class Deliveries(ServerCase):
         self.assertEqual(list(Path(settings.DELIVERIES).iterdir()), [])
 
     def test_a_photo_that_moves_on_before_its_turn_is_not_delivered(self) -> None:
-        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._threads"):
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner.threads"):
             job = self.ask().json()
         self.assertEqual(job["state"], "waiting")
         body = {"revision": 1, "recipe": recipe_document(0.3)}

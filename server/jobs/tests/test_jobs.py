@@ -25,7 +25,7 @@ class JobCase(ServerCase):
 
     def waiting(self, path: str, body: object = None) -> dict[str, Any]:
         """A job that nobody has begun."""
-        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner._threads"):
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner.threads"):
             answer = self.send("post", path, body or {})
         self.assertEqual(answer.json()["state"], "waiting", answer.content)
         return dict(answer.json())

@@ -37,7 +37,7 @@ router = Router(tags=["studio"])
 
 # While a handle moves, a picture that is coded and decoded in half the time; it is replaced at rest.
 JPEG = {False: (92, "444"), True: (85, "420")}
-MAX_VIEW_PIXELS = 20_000_000
+MAX_VIEW_PIXELS, MAX_VIEW_SIDE = 20_000_000, 30_000
 
 
 class PictureIn(Schema):
@@ -87,8 +87,8 @@ def picture(request: Request, photo_id: int, payload: PictureIn) -> HttpResponse
     """A JPEG of a region at a zoom."""
     row = own_photo(request.user, photo_id)
     view = View(payload.size, payload.region).checked(engines.get(row).photo)
-    if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS:
-        raise PlaceError("a view may have 20 million pixels at most")
+    if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS or max(view.shape) > MAX_VIEW_SIDE:
+        raise PlaceError("a view may have 20 million pixels, and 30,000 a side, at most")
     codes = _codes(row, payload, view)
     level, subsampling = JPEG[payload.draft]
     jpeg = imagecodecs.jpeg8_encode(codes, level=level, subsampling=subsampling)

@@ -18,6 +18,8 @@ from playwright.sync_api import Browser, Download, Page, expect, sync_playwright
 
 from accounts.models import User
 from config.tests.cases import own_storage
+from jobs.models import OPEN, Job
+from jobs.runner import threads
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.read import read_photo
 from shoots.services.demo import make_demo
@@ -65,10 +67,16 @@ class BrowserCase(LiveServerTestCase):
             self.addCleanup(setting.disable)
         self.folder = Path(settings.ORIGINALS).parent
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.addCleanup(self.end_work)
         self.shoot = make_demo(self.photos, id=DEMO_USER)
         self.complaints: list[str] = []
         self.page = self.new_page()
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
+
+    def end_work(self) -> None:
+        """What is under way belongs to this test."""
+        Job.objects.filter(state__in=OPEN).update(cancelled=True)
+        threads.stop()
 
     def new_page(self, width: int = 1760, height: int = 960) -> Page:
         """Wide enough for all stations at once, unless told otherwise."""

@@ -15,7 +15,7 @@ from jobs.progress import Progress
 from shoots.models import Photo
 from studio.models import KeptSurvey
 from studio.services.whole_shoot import look_at_one
-from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
+from walks.tests.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import SHIRT
 
 COUNT = re.compile(r"^Finding [A-Z]:")
@@ -253,7 +253,8 @@ class TheWholeShoot(FinderCase):
     def test_every_tainted_photo_gets_its_dials_and_the_clean_ones_none(self) -> None:
         self.page.get_by_role("button", name="Look for casts").click()
         expect(self.page.get_by_text("of 9")).to_be_visible()
-        expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
+        again = self.page.get_by_role("button", name="Look for casts")
+        expect(again).to_be_visible(timeout=4 * PATIENCE)
         self.assertEqual(KeptSurvey.objects.count(), 9)
         for title in ("Curtain call", "Front-row snapshot", "Garden show", "Pond-side matinee"):
             card = self.page.get_by_role("article").filter(has_text=title)
