@@ -26,11 +26,11 @@ class Cache(Generic[Made]):
         """Of all that is kept."""
         return self._size
 
-    def clear(self) -> None:
-        """What is in use elsewhere stays in use."""
+    def shrink(self, limit: int) -> None:
+        """To so much, the least recently used first. What is in use elsewhere stays in use."""
         with self._lock:
-            self._kept.clear()
-            self._size = 0
+            while self._size > limit and self._kept:
+                self._size -= self._size_of(self._kept.popitem(last=False)[1])
 
     def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
         """What is under `key`, made when missing. Callers must not change it."""

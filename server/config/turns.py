@@ -8,9 +8,11 @@ can be done soon, it is said at once instead of suffered.
 
 import os
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from functools import partial
 from itertools import count
 
 from config.errors import Refused
@@ -18,6 +20,8 @@ from config.errors import Refused
 AT_ONCE = max(2, os.cpu_count() or 1)
 MOST_WAITING = 32  # requests, of everybody
 MOST_OF_ONE = 10  # requests, of one person
+LONGEST_WAIT = 1.5  # seconds that a new request may have before it, as far as can be told
+WEIGHT = 0.2  # of the newest in the mean length of a turn
 RETRY = 1  # seconds
 BUSY = "Many people are at work just now; this is tried again by itself"
 OVERTAKEN = "A newer picture of this view was asked for"
@@ -52,6 +56,8 @@ class Turns:
         self._running: dict[int, int] = {}
         self._lock = threading.Lock()
         self._numbers = count(1)
+        self._length = 0.0  # of a turn, seconds
+        self._at_once = at_once
         self.refused = self.overtaken = self.done = 0
 
     @property
@@ -67,10 +73,11 @@ class Turns:
             mine.ready.wait()
             if mine.overtaken:
                 raise Overtaken
+        started = time.monotonic()
         try:
             yield
         finally:
-            self._give_back(person)
+            self._give_back(person, time.monotonic() - started)
 
     def _queue(self, person: int, large: bool, view: str) -> Turn | None:
         with self._lock:
@@ -80,7 +87,10 @@ class Turns:
                 self._begin(person)
                 return None
             own = sum(t.person == person for t in self._waiting)
-            if len(self._waiting) >= MOST_WAITING or own >= MOST_OF_ONE:
+            # Whoever has nothing waiting yet is let in before those who have.
+            ahead = (len(self._waiting) + (own > 0)) * self._length / self._at_once
+            too_long = ahead > LONGEST_WAIT and len(self._waiting) >= self._at_once
+            if too_long or len(self._waiting) >= MOST_WAITING or own >= MOST_OF_ONE:
                 self.refused += 1
                 raise Refused(BUSY, 503, retry_after=RETRY)
             mine = Turn(person, large, view, next(self._numbers))
@@ -100,8 +110,9 @@ class Turns:
         self._served[person] = next(self._numbers)
         self._running[person] = self._running.get(person, 0) + 1
 
-    def _give_back(self, person: int) -> None:
+    def _give_back(self, person: int, seconds: float) -> None:
         with self._lock:
+            self._length += WEIGHT * (seconds - self._length)
             self._free += 1
             self.done += 1
             self._running[person] -= 1
@@ -112,20 +123,20 @@ class Turns:
                 self._served.clear()
 
     def _next(self) -> None:
-        """Of whoever has least under way and waited longest."""
+        """Of whoever has least under way, and waited longest since they came or had their last turn: nobody
+        waits for ever."""
         while self._free and self._waiting:
-            turn = min(
-                self._waiting,
-                key=lambda t: (
-                    self._running.get(t.person, 0),
-                    self._served.get(t.person, 0),
-                    t.large,
-                    t.number,
-                ),
-            )
+            since: dict[int, int] = {}
+            for turn in self._waiting:
+                came = since.get(turn.person, turn.number)
+                since[turn.person] = max(min(came, turn.number), self._served.get(turn.person, 0))
+            turn = min(self._waiting, key=partial(self._order, since))
             self._waiting.remove(turn)
             self._begin(turn.person)
             turn.ready.set()
+
+    def _order(self, since: dict[int, int], turn: Turn) -> tuple[int, int, bool, int]:
+        return self._running.get(turn.person, 0), since[turn.person], turn.large, turn.number
 
 
 turns = Turns()

@@ -50,23 +50,21 @@ class EnginePool:
             return sum(engine.held_bytes for engine in self._kept.values())
 
     def _trim(self) -> None:
-        """All but the one that is asked for now."""
-        held = {key: engine.held_bytes for key, engine in self._kept.items()}
-        over = sum(held.values()) - self._limit
+        """All but the one that is asked for now: first of what whoever works on them does not need next."""
         others = list(self._kept)[:-1]
+        for all_of_it in (False, True):
+            for key in others:
+                if self._over() <= 0:
+                    return
+                self._kept[key].let_go(all_of_it=all_of_it)
         for key in others:
-            if over <= 0:
+            if self._over() <= 0:
                 return
-            self._kept[key].let_go()
-            now = self._kept[key].held_bytes
-            over -= held[key] - now
-            held[key] = now
-        for key in others:
-            if over <= 0:
-                return
-            over -= held[key]
             del self._kept[key]
             self._decoding.pop(key, None)
+
+    def _over(self) -> int:
+        return sum(engine.held_bytes for engine in self._kept.values()) - self._limit
 
 
 def _read(photo: Photo) -> Decoded:

@@ -41,6 +41,8 @@ PICTURE_BYTES = 200 * 2**20  # of mask pictures, as code values
 TILE = (256, 1024)  # rows, columns of delivery: what the masks miss costs next to nothing
 _PLANS_KEPT = 24
 PLANES_OF_A_PLAN = 12  # arrays of the analysis size, about
+# Bytes of parts and results, of what was found, of mask pictures, with which a handle moves as fast as ever.
+WORKING_SET = (100 * 2**20, 20 * 2**20, 30 * 2**20)
 _MEASURED_KEPT = 48
 _TABLES_KEPT = 16
 
@@ -88,18 +90,25 @@ class Engine:
         photo = self.photo
         codes = photo.codes.nbytes + (0 if photo.alpha is None else photo.alpha.nbytes)
         plane = 4 * self.analysis_view.shape[0] * self.analysis_view.shape[1]
-        worked_out = PLANES_OF_A_PLAN * (self._plans.size + self._solved.size)
+        worked_out = PLANES_OF_A_PLAN * self._plans.size + 2 * self._solved.size
         worked_out += self._measured.size + self._evidence.size + self._guards.size
         kept = self._cache.size + self._found.size + self._pictures.size
         return codes + self.pyramid.held_bytes + kept + worked_out * plane
 
-    def let_go(self) -> None:
-        """Of all that can be made again from the photo."""
-        for cache in (
-            self._cache, self._plans, self._solved, self._measured, self._evidence, self._guards,
-            self._grains, self._found, self._tables, self._pictures,
-        ):  # fmt: skip
-            cache.clear()
+    def let_go(self, *, all_of_it: bool) -> None:
+        """Of what can be made again from the photo: all, or what one who works on does not need next."""
+        parts, found, pictures = (0, 0, 0) if all_of_it else WORKING_SET
+        self._cache.shrink(parts)
+        self._found.shrink(found)
+        self._pictures.shrink(pictures)
+        if not all_of_it:
+            return
+        worked_out: tuple[Cache[Any], ...] = (
+            self._plans, self._solved, self._measured, self._evidence, self._guards, self._grains,
+            self._tables,
+        )  # fmt: skip
+        for cache in worked_out:
+            cache.shrink(0)
 
     def came(self, view: View) -> Floats:
         """The photo as it came, read anew; untouched() keeps it."""
