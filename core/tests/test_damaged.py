@@ -1,0 +1,98 @@
+"""Damaged files of every kind that is read: a photo or one line, nothing else, whatever was changed in them."""
+
+import io
+import random
+import tempfile
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import OpenEXR
+import pillow_heif
+from PIL import Image
+
+from nubilis.camera.dng import Shot, preview_of, write_dng
+from nubilis.camera.sensor import exposed
+from nubilis.colour.profile import srgb
+from nubilis.colour.standard import standard_profile
+from nubilis.errors import NubilisError
+from nubilis.photo.metadata import Metadata
+from nubilis.photo.picture import Photo
+from nubilis.photo.read import read_photo
+from nubilis.photo.sampling import decode
+from nubilis.photo.write import write_photo
+
+from .pictures import random_codes
+
+EACH = 60  # changed files of each kind; ./nubilis bench damaged tries thousands
+
+
+def whole_files(folder: Path) -> Iterator[tuple[str, bytes]]:
+    """A small one of each kind."""
+    exif = Image.Exif()
+    exif[0x8298] = "Quillwick"
+    about = Metadata(exif.tobytes().removeprefix(b"Exif\0\0"), b"<x:xmpmeta/>")
+    for name in ("jpeg", "png", "png16", "tiff", "tiff16", "avif", "avif10", "jxl", "jxl16"):
+        deep = name[-1] in "60"
+        profile = srgb() if name.startswith("jxl") else standard_profile("display-p3")
+        photo = Photo(random_codes(24, 40, 16 if deep else 8), profile, about)
+        path = folder / name
+        write_photo(path, photo, name)
+        yield name, path.read_bytes()
+    codes = random_codes(24, 40, 8)
+    out = io.BytesIO()
+    Image.fromarray(codes).save(out, "WEBP")
+    yield "webp", out.getvalue()
+    out = io.BytesIO()
+    pillow_heif.from_bytes("RGB", (40, 24), codes.tobytes()).save(out)
+    yield "heif", out.getvalue()
+    path = folder / "x.exr"
+    told = {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}
+    OpenEXR.File(told, {"RGB": codes.astype(np.float32) / 255.0}).write(str(path))
+    yield "exr", path.read_bytes()
+    photo = Photo(codes, srgb())
+    write_dng(
+        folder / "x.dng",
+        exposed(decode(codes, srgb()), 100, 1),
+        preview_of(photo),
+        Shot(100, "2026:05:01 20:15:00"),
+    )
+    yield "dng", (folder / "x.dng").read_bytes()
+
+
+def changed(data: bytes, rng: random.Random) -> bytes:
+    """Bytes changed, cut out, doubled or made extreme; at the beginning more often, where sizes stand."""
+    made = bytearray(data)
+    for _ in range(rng.choice((1, 2, 5, 20))):
+        at = rng.randrange(min(len(made), 200) if rng.random() < 0.6 else len(made))
+        match rng.randrange(5):
+            case 0:
+                made[at] = rng.randrange(256)
+            case 1:
+                made[at : at + 4] = rng.choice((b"\xff\xff\xff\xff", bytes(4), b"\x7f\xff\xff\xff"))
+            case 2:
+                del made[at : at + rng.randrange(1, 30)]
+            case 3:
+                made[at:at] = made[at : at + rng.randrange(1, 30)]
+            case _:
+                made = made[: max(at, 1)]
+        if not made:
+            break
+    return bytes(made)
+
+
+class Damaged(unittest.TestCase):
+    def test_a_photo_or_one_line(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        for name, data in whole_files(folder):
+            rng = random.Random(f"damaged {name}")
+            self.assertEqual(read_photo(data).width, 40, name)
+            for number in range(EACH):
+                with self.subTest(f"{name} {number}"):
+                    try:
+                        photo = read_photo(changed(data, rng))
+                    except NubilisError as error:
+                        self.assertNotIn("\n", str(error))
+                    else:
+                        self.assertEqual(photo.codes.shape[2], 3)
