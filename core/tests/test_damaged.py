@@ -1,4 +1,4 @@
-"""Damaged files of every kind that is read: a photo or one line, nothing else, whatever was changed in them."""
+"""Damaged files of every kind that is read: a photo or one line, whatever was changed in them."""
 
 import io
 import random
@@ -25,7 +25,7 @@ from nubilis.photo.write import write_photo
 
 from .pictures import random_codes
 
-EACH = 60  # changed files of each kind; ./nubilis bench damaged tries thousands
+EACH = 60  # changed files of each kind; many more were tried once (bench/RESULTS.md)
 
 
 def whole_files(folder: Path) -> Iterator[tuple[str, bytes]]:
