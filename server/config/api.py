@@ -8,6 +8,7 @@ from pydantic import ValidationError as PydanticError
 
 from accounts.api import router as accounts
 from batches.api import router as batches
+from config.answers import refused
 from config.errors import Missing, Refused, one_line, told_of_disk
 from delivery.api import router as delivery
 from jobs.api import router as jobs
@@ -63,12 +64,7 @@ def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpR
 
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-    more = dict(error.more)
-    after = more.pop("retry_after", None)
-    response = _tell(request, str(error), error.status, **more)
-    if after is not None:
-        response.headers["Retry-After"] = str(after)
-    return response
+    return refused(error)
 
 
 @api.exception_handler(NubilisError)

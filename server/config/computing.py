@@ -4,8 +4,9 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest
 
+from config.answers import refused
 from config.errors import Refused
 from config.turns import turns
 
@@ -35,7 +36,7 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
         try:
             turn.__enter__()
         except Refused as error:
-            return _refused(error)
+            return refused(error)
         try:
             response = get_response(request)
         except BaseException:
@@ -56,12 +57,3 @@ def _until_sent(content: Iterable[bytes], turn: Any) -> Iterator[bytes]:
         yield from content
     finally:
         turn.__exit__(None, None, None)
-
-
-def _refused(error: Refused) -> HttpResponse:
-    more = dict(error.more)
-    after = more.pop("retry_after", None)
-    response = JsonResponse({"detail": str(error), **more}, status=error.status)
-    if after is not None:
-        response.headers["Retry-After"] = str(after)
-    return response

@@ -1,28 +1,15 @@
 """Everything that people have made, into one file."""
 
-from argparse import ArgumentParser
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
-
-from config.errors import Refused, one_line
+from keeping.management.kept_command import KeptCommand
 from keeping.services.backup import backup
 
 
-class Command(BaseCommand):
+class Command(KeptCommand):
     help = __doc__
 
-    def add_arguments(self, parser: ArgumentParser) -> None:
-        parser.add_argument("file", type=Path)
-
-    def handle(self, *args: object, **options: object) -> None:
-        file = options["file"]
-        assert isinstance(file, Path)
-        try:
-            told = backup(file, self.stderr.write)
-        except Refused as error:
-            raise CommandError(one_line(error)) from error
-        except OSError as error:
-            raise CommandError(f"{error.strerror}: {error.filename}") from error
-        rows = len(told["tables"])
-        self.stdout.write(f"{rows} tables and {len(told['files'])} files, of {told['made']}")
+    def work(self, file: Path, tell: Callable[[str], Any]) -> dict[str, Any]:
+        return backup(file, tell)

@@ -1,0 +1,15 @@
+"""How a refusal is told."""
+
+from django.http import JsonResponse
+
+from config.errors import Refused, one_line
+
+
+def refused(error: Refused) -> JsonResponse:
+    """{"detail": one line}, with what else it says; when to ask again is a header."""
+    more = dict(error.more)
+    after = more.pop("retry_after", None)
+    response = JsonResponse({"detail": one_line(error), **more}, status=error.status)
+    if after is not None:
+        response.headers["Retry-After"] = str(after)
+    return response
