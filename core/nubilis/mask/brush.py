@@ -44,7 +44,7 @@ class Stroke(Model):
     where the photo's colour changes under the pen; points: x, y as fractions of the long edge,
     pressure 0..1."""
 
-    size: Annotated[float, Field(ge=NARROWEST, le=WIDEST, allow_inf_nan=False)]
+    size: Annotated[float, Field(gt=0.0, le=WIDEST, allow_inf_nan=False)]
     feather: Share = 0.5
     flow: Share = 1.0
     opacity: Share = 1.0
@@ -61,6 +61,8 @@ def bounded(strokes: Sequence[Stroke]) -> None:
     """Raises ValueError when drawing them would take seconds: points are cheap where they lie close."""
     long = wide = 0.0
     for stroke in strokes:
+        if stroke.size < NARROWEST:
+            raise ValueError("a stroke is narrower than anything that can be drawn")
         places = np.array([at for at, _ in stroke.points])
         steps = np.diff(places, axis=0)
         # Where a hand goes beyond the photo nothing is drawn, but a step across counts.
