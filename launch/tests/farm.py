@@ -8,12 +8,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from django.conf import settings
 from django.db import connection
 from django.test import TransactionTestCase, override_settings
 
 from accounts.models import User
-from config.tests.cases import FOLDERS
+from config.tests.cases import FOLDERS, stored_in
 from launch.database import free_port
 from launch.services import Broker, Worker
 from shoots.models import Shoot
@@ -33,16 +32,11 @@ class Farm(TransactionTestCase):
         self.broker = Broker(free_port(), self.folder / "redis")
         self.broker.start()
         self.addCleanup(self.broker.stop)
-        local = {
-            "BACKEND": "django.core.files.storage.FileSystemStorage",
-            "OPTIONS": {"location": self.folder},
-        }
         folders = {name: self.folder / name.lower() for name in FOLDERS}
         folders["FILE_UPLOAD_TEMP_DIR"] = self.folder / "uploads"
         for folder in folders.values():
             folder.mkdir(exist_ok=True)
-        stores = {"STORAGES": settings.STORAGES | {"files": local}}
-        own = override_settings(BROKER=self.broker.url, **folders, **stores)
+        own = override_settings(BROKER=self.broker.url, **folders, **stored_in(self.folder))
         own.enable()
         self.addCleanup(own.disable)
         from config.queue import app

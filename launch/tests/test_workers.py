@@ -157,31 +157,25 @@ class OnWorkers(WorkerCase):
         return len(ids)
 
     def test_a_full_disk_is_told_and_the_rest_goes_on(self) -> None:
-        photo = self.photo(1)
-        job = start_delivery(self.person, photo, 1, Order(file_format="png"))
         full = OSError(28, "No space left on device", str(self.folder / "secret"))
-        with mock.patch("shoots.files.os.fsync", side_effect=full):
-            taken = claim()
-            assert taken is not None
-            run(taken)
-        job.refresh_from_db()
-        self.assertEqual(job.state, State.FAILED)
-        self.assertIn("disk is full", job.error)
-        self.assertNotIn(str(self.folder), job.error)
-        self.assertEqual(Delivery.objects.count(), 0)
+        self.fails("shoots.files.os.fsync", full, "disk is full")
         self.assertEqual(list((self.folder / "deliveries").iterdir()), [])
 
     def test_a_folder_that_may_only_be_read(self) -> None:
+        closed = PermissionError(13, "Permission denied", str(self.folder / "deliveries/x"))
+        self.fails("shoots.files.Path.replace", closed, "may not be written")
+
+    def fails(self, where: str, error: OSError, told: str) -> None:
+        """A delivery during which the disk refuses: said without a path, and nothing is recorded."""
         photo = self.photo(1)
         job = start_delivery(self.person, photo, 1, Order(file_format="png"))
-        closed = PermissionError(13, "Permission denied", str(self.folder / "deliveries/x"))
-        with mock.patch("shoots.files.Path.replace", side_effect=closed):
+        with mock.patch(where, side_effect=error):
             taken = claim()
             assert taken is not None
             run(taken)
         job.refresh_from_db()
         self.assertEqual(job.state, State.FAILED)
-        self.assertIn("may not be written", job.error)
+        self.assertIn(told, job.error)
         self.assertNotIn(str(self.folder), job.error)
         self.assertEqual(Delivery.objects.count(), 0)
 

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterable, Iterator
+from contextlib import ExitStack
 from typing import Any
 
 from django.http import HttpRequest
@@ -10,11 +11,11 @@ from config.answers import refused
 from config.errors import Refused
 from config.turns import turns
 
-# Questions about a photo that take a core for a while; saving and the history do not.
+# Questions about a photo that take a core for a while; saving, the history and what is stored do not.
 _QUICK = r"recipe|undo|redo|go-to|versions.*|deliveries|delivery-name|check|links|copy"
 ASKED = re.compile(rf"^/api/photos/\d+/(?!(?:{_QUICK})/?$)[\w/-]+$")
-SEEN = re.compile(r"^/api/photos/\d+/(whole|thumbnail|card|people.*)$")
-LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*|similar|walk|object)$")
+SEEN = re.compile(r"^/api/photos/\d+/(whole|card|people.*)$")
+LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*)$")
 # Whoever draws one view again and again names it; then its newest picture is the only one that is wanted.
 VIEW = "X-Nubilis-View"
 
@@ -32,28 +33,21 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
             return get_response(request)
         large = bool(LARGE.search(request.path))
         view = request.headers.get(VIEW, "")[:80]
-        turn = turns.turn(int(request.user.pk), large=large, view=view)
-        try:
-            turn.__enter__()
-        except Refused as error:
-            return refused(error)
-        try:
+        with ExitStack() as turn:
+            try:
+                turn.enter_context(turns.turn(int(request.user.pk), large=large, view=view))
+            except Refused as error:
+                return refused(error)
             response = get_response(request)
-        except BaseException:
-            turn.__exit__(None, None, None)
-            raise
-        if response.streaming:
-            response.streaming_content = _until_sent(response.streaming_content, turn)
-        else:
-            turn.__exit__(None, None, None)
+            if response.streaming:
+                held = turn.pop_all()
+                response.streaming_content = _until_sent(response.streaming_content, held)
         return response
 
     return middleware
 
 
-def _until_sent(content: Iterable[bytes], turn: Any) -> Iterator[bytes]:
+def _until_sent(content: Iterable[bytes], turn: ExitStack) -> Iterator[bytes]:
     """What is worked out while it is sent holds its turn so long, also when nobody listens any more."""
-    try:
+    with turn:
         yield from content
-    finally:
-        turn.__exit__(None, None, None)

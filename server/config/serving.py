@@ -46,19 +46,19 @@ class Parser(HTTPRequestParser):  # type: ignore[misc]
             self.most = PICTURE
         large = self.chunked or self.content_length > SMALL
         if self.content_length > self.most:
-            self._refuse(
-                RequestEntityTooLarge(f"more than {self.most // 2**20} MB are not read here")
-            )
+            self._refuse_large()
         elif large and self.most > SMALL and not _is_known(str(self.headers.get("COOKIE", ""))):
             self._refuse(Unknown("Please sign in"))
 
     def received(self, data: bytes) -> int:
         consumed = int(super().received(data))
         if self.chunked and self.body_bytes_received > self.most and not self.error:
-            self._refuse(
-                RequestEntityTooLarge(f"more than {self.most // 2**20} MB are not read here")
-            )
+            self._refuse_large()
         return consumed
+
+    def _refuse_large(self) -> None:
+        text = f"more than {self.most // 2**20} MB are not read here"
+        self._refuse(RequestEntityTooLarge(text))
 
     def _refuse(self, error: Error) -> None:
         """What else comes on this connection is not read."""

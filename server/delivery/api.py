@@ -13,15 +13,16 @@ from config.errors import Missing
 from config.requests import Request
 from delivery.models import Delivery, Preset
 from delivery.services import presets as kept
-from delivery.services.deliver import files_of, start_delivering, start_delivery
+from delivery.services.deliver import files_of, said_of, start_delivering, start_delivery
 from delivery.services.order import Order
 from delivery.services.zipped import zipped
 from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
-from nubilis.deliver.names import FIELDS, Said, named
+from nubilis.deliver.names import FIELDS, named
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from shoots import files
 from shoots.services.find import own_photo, own_photos, own_shoot
+from studio.services.save_recipe import current
 
 router = Router(tags=["delivery"])
 _MEDIA = {SUFFIX[name]: media for name, media in MEDIA_TYPE.items()} | {".cube": "text/plain"}
@@ -90,15 +91,7 @@ def make_set(request: Request, shoot_id: int, payload: DeliverSetIn) -> JobOut:
 def try_pattern(request: Request, photo_id: int, payload: PatternIn) -> PatternOut:
     """What a pattern would call this photo's file. Refuses one that makes no sense."""
     photo = own_photo(request.user, photo_id)
-    said = Said(
-        name=photo.file_name.rpartition(".")[0] or photo.file_name,
-        title=photo.title,
-        shoot=photo.shoot.name,
-        number=1,
-        casts="A",
-        size=(photo.width, photo.height),
-        taken=photo.shot,
-    )
+    said = said_of(photo, current(photo).recipe, 1)
     return PatternOut(example=named(payload.names, said), fields=list(FIELDS))
 
 

@@ -60,6 +60,8 @@ def job_out(job: Job) -> JobOut:
 def _photos(job: Job) -> list[int]:
     """What is over first: whoever does the parts may do them in any order."""
     photos: list[int] = job.arguments.get("photos", [])
+    if not photos:
+        return photos
     over = job.parts.exclude(state__in=OPEN).order_by("ended").values_list("photo_id", flat=True)
     first = {photo: i for i, photo in enumerate(over)}
     return sorted(photos, key=lambda p: first.get(p, len(first)))

@@ -6,9 +6,8 @@ a copy that was fetched once stays good. Half a file is never seen under its nam
 
 import os
 import shutil
-import tempfile
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from collections.abc import Callable
+from contextlib import suppress
 from datetime import UTC
 from pathlib import Path
 from typing import Any
@@ -150,13 +149,6 @@ def written_whole(target: Path, fill: Fill) -> None:
         part.replace(target)
     finally:
         part.unlink(missing_ok=True)
-
-
-@contextmanager
-def scratch(suffix: str = "") -> Iterator[Path]:
-    """A place for a file that is gone after the block."""
-    with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
-        yield Path(folder) / f"file{suffix}"
 
 
 def _poured(source: Any, to: Path) -> None:

@@ -52,19 +52,19 @@ class EnginePool:
     def _trim(self) -> None:
         """All but the one that is asked for now: first of what whoever works on them does not need next."""
         others = list(self._kept)[:-1]
+        over = sum(engine.held_bytes for engine in self._kept.values()) - self._limit
         for all_of_it in (False, True):
-            for key in others:
-                if self._over() <= 0:
+            for engine in (self._kept[key] for key in others):
+                if over <= 0:
                     return
-                self._kept[key].let_go(all_of_it=all_of_it)
+                before = engine.held_bytes
+                engine.let_go(all_of_it=all_of_it)
+                over -= before - engine.held_bytes
         for key in others:
-            if self._over() <= 0:
+            if over <= 0:
                 return
-            del self._kept[key]
+            over -= self._kept.pop(key).held_bytes
             self._decoding.pop(key, None)
-
-    def _over(self) -> int:
-        return sum(engine.held_bytes for engine in self._kept.values()) - self._limit
 
 
 def _read(photo: Photo) -> Decoded:

@@ -17,13 +17,12 @@ import numpy as np
 import numpy.typing as npt
 
 from nubilis.arrays import Codes
+from nubilis.deliver.masks import mask_of
 from nubilis.engine.acting import LOOK, active_casts
 from nubilis.engine.engine import Engine
-from nubilis.photo.depth import at_depth
 from nubilis.photo.export import Wanted, exported
 from nubilis.photo.grey import grey_png
 from nubilis.photo.picture import Photo
-from nubilis.photo.pyramid import View
 from nubilis.photo.write import png_of, written_beside
 from nubilis.recipe.differences import letters
 from nubilis.recipe.document import Cast, Recipe
@@ -103,9 +102,7 @@ def _of_cast(
     top = np.iinfo(after.codes.dtype).max
     moved = np.any(after.codes != before.codes, axis=2)
     alpha = np.where(moved, top, 0).astype(after.codes.dtype)
-    size = after.width, after.height
-    mask = engine.mask(cast.mask, View(size, (0, 0, *size)), recipe.state)
-    grey = at_depth(np.rint(mask * 65535.0).astype(np.uint16), after.bits)
+    grey = mask_of(engine, recipe, cast, after.bits, (after.width, after.height))
     return [
         _Layer("Mask", grey, hidden=True),
         _Layer("Treated", with_alpha(after.codes, alpha)),

@@ -6,9 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import Literal
 
-import cv2
-import numpy as np
-
+from nubilis.deliver.masks import mask_of
 from nubilis.deliver.openraster import write_openraster
 from nubilis.engine.acting import acting_casts
 from nubilis.engine.engine import Engine
@@ -96,10 +94,8 @@ def _mask(
     path: Path,
     tell: Tell,
 ) -> None:
-    codes = engine.mask_codes(cast.mask, MASK_BITS[file_format], recipe.state)
     size = wanted.size_of(engine.photo)
-    if size != (engine.photo.width, engine.photo.height):
-        codes = np.ascontiguousarray(cv2.resize(codes, size, interpolation=cv2.INTER_AREA))
+    codes = mask_of(engine, recipe, cast, MASK_BITS[file_format], size)
     with written_beside(path) as out:
         out.write(grey_file(codes, file_format))
     tell(1.0)

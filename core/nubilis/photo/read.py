@@ -36,6 +36,7 @@ from nubilis.photo.raw import is_raw, raw_size, read_raw
 
 MAX_PIXELS = 200_000_000
 MOST_CHANNELS = 4
+START = 16  # bytes by which kinds of files are told apart
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
 _READABLE = (
     "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, OpenEXR and cameras' raw files"
@@ -106,7 +107,7 @@ def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
 
 def read_header(file: BinaryIO) -> Header:
     """Look at the header alone; refuse what cannot or must not be decoded. Raises PhotoError."""
-    start = file.read(16)
+    start = file.read(START)
     if not start:
         raise PhotoError("the file is empty")
     if start.startswith((JXL_BARE, JXL_BOXED)):

@@ -13,10 +13,8 @@ from config.errors import Refused
 
 COUNTS_FOR = timedelta(minutes=15)
 PAIR, ADDRESS, NAME = 8, 40, 100  # failures of one name from one address, of an address, of a name
-HASHING, WAITING = (
-    1,
-    3,
-)  # passwords that are hashed at once, and that may wait for it: each takes a core
+# Passwords that are hashed at once, and that may wait for it: each takes a core.
+HASHING, WAITING = 1, 3
 WAIT = "Too many tries; please wait a quarter of an hour"
 BUSY = "Many people are signing in just now; please try again"
 

@@ -42,18 +42,23 @@ def png_bytes(codes: npt.NDArray[np.uint8]) -> bytes:
         return path.read_bytes()
 
 
+def stored_in(folder: Path) -> dict[str, Any]:
+    """Settings of a store of files of its own."""
+    local = {
+        "BACKEND": "django.core.files.storage.FileSystemStorage",
+        "OPTIONS": {"location": folder},
+    }
+    return {"STORAGES": settings.STORAGES | {"files": local}}
+
+
 def own_storage() -> Any:
     """A decorator: files of a test never mix with the product's."""
     root = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
     for name in FOLDERS:
         (root / name.lower()).mkdir()
     quick: dict[str, Any] = {"PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"]}
-    local = {
-        "BACKEND": "django.core.files.storage.FileSystemStorage",
-        "OPTIONS": {"location": root},
-    }
-    stores = {"STORAGES": settings.STORAGES | {"files": local}}
-    return override_settings(**quick, **stores, **{n: root / n.lower() for n in FOLDERS})
+    folders = {name: root / name.lower() for name in FOLDERS}
+    return override_settings(**quick, **stored_in(root), **folders)
 
 
 @override_settings(JOBS_AT_ONCE=True)

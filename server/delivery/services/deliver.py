@@ -74,7 +74,7 @@ def _delivered(
     """The rows of its files, and the folder that they were put into, if they were."""
     engine = engines.get(photo)
     todo = pieces(engine, recipe, order.wanted, order.beside) + proof_pieces(photo, order.proof)
-    stem = named(order.names, _said(photo, recipe, number))
+    stem = named(order.names, said_of(photo, recipe, number))
     rows: list[Delivery] = []
     main = 1.0 if len(todo) == 1 else MAIN
     try:
@@ -113,7 +113,8 @@ def _write(row: Delivery, piece: Piece, path: Path, tell: Callable[[float], None
     row.size_bytes = path.stat().st_size
 
 
-def _said(photo: Photo, recipe: Recipe, number: int) -> Said:
+def said_of(photo: Photo, recipe: Recipe, number: int) -> Said:
+    """What a name may tell of a photo. number: in the delivery, from 1."""
     known = letters(recipe.casts)
     return Said(
         name=Path(photo.file_name).stem,

@@ -74,9 +74,11 @@ def still_at_it(tokens: list[UUID]) -> None:
         Job.objects.filter(token__in=tokens, state=State.RUNNING).update(seen=now())
 
 
-def pause_before(attempt: int) -> timedelta:
-    """attempt: how often it has been tried, from 1."""
-    return timedelta(seconds=FIRST_PAUSE * 2.0 ** (attempt - 1))
+def wait_again(job: Job) -> None:
+    """Given back by whoever has it, to be tried later: the longer, the oftener it was tried."""
+    pause = now() + timedelta(seconds=FIRST_PAUSE * 2.0 ** (job.attempts - 1))
+    mine = Job.objects.filter(id=job.id, token=job.token, state=State.RUNNING)
+    mine.update(state=State.WAITING, token=None, not_before=pause)
 
 
 def take_back_lost(known: list[UUID]) -> int:
@@ -91,9 +93,7 @@ def take_back_lost(known: list[UUID]) -> int:
         elif job.attempts >= settings.JOBS_ATTEMPTS:
             end(job, State.FAILED, error=GAVE_UP)
         else:
-            pause = at + pause_before(job.attempts)
-            mine = Job.objects.filter(id=job.id, token=job.token)
-            mine.update(state=State.WAITING, token=None, not_before=pause)
+            wait_again(job)
     parents = Job.objects.filter(state=State.RUNNING, token=None, parent=None)
     for parent in parents.exclude(parts__state__in=OPEN).distinct():
         end_parent(parent.id)

@@ -11,7 +11,7 @@ from config.deadlock import again_when_deadlocked
 from config.errors import Refused, one_line, told_of_disk
 from jobs.models import OPEN, Job
 from jobs.progress import Cancelled, Lost, Progress, TooLong
-from jobs.services.claim import pause_before
+from jobs.services.claim import wait_again
 from jobs.services.clock import now
 from nubilis.errors import NubilisError
 
@@ -45,9 +45,7 @@ def _end_badly(job: Job, error: Exception) -> None:
         log.warning("job %s is tried again: %s", job, one_line(error))
         if isinstance(error, DatabaseError | InterfaceError):
             connection.close()
-        pause = now() + pause_before(job.attempts)
-        mine = Job.objects.filter(id=job.id, token=job.token, state=State.RUNNING)
-        mine.update(state=State.WAITING, token=None, not_before=pause)
+        wait_again(job)
         return
     told = told_of_disk(error)
     if told is None:

@@ -12,8 +12,8 @@ from django.db import IntegrityError
 from nubilis.colour.standard import standard_profile
 from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
-from nubilis.photo.raw import preview_of
-from nubilis.photo.read import read_header, read_photo
+from nubilis.photo.raw import is_raw, preview_of
+from nubilis.photo.read import START, read_header, read_photo
 from shoots.models import Photo, Shoot, Use
 from shoots.services.bin import put_back
 from shoots.services.quota import check_quota
@@ -62,8 +62,10 @@ def _seen(file: Path, content: str) -> dict[str, Any]:
     """What the photo's row says of its file, whose small picture is stored. Developing a raw file takes its
     time; what its camera made of it is there at once."""
     with file.open("rb") as opened:
-        header = read_header(opened)
-    if header.format == "RAW":
+        raw = is_raw(opened.read(START), opened)
+        opened.seek(0)
+        header = read_header(opened) if raw else None
+    if header is not None:
         preview = preview_of(file.read_bytes())
         if preview.codes is not None:
             keep_preview(preview.codes, content)

@@ -12,6 +12,7 @@ from django.db import connection
 from django.test import Client, TransactionTestCase, override_settings
 
 from accounts.models import User
+from config.tests.cases import stored_in
 from nubilis.photo.grey import read_grey
 from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Stored, Use
@@ -28,13 +29,7 @@ class Migrating(TransactionTestCase):
     def setUp(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
-        local = {
-            "BACKEND": "django.core.files.storage.FileSystemStorage",
-            "OPTIONS": {"location": folder},
-        }
-        own = override_settings(
-            ASSETS=folder / "assets", STORAGES=settings.STORAGES | {"files": local}
-        )
+        own = override_settings(ASSETS=folder / "assets", **stored_in(folder))
         own.enable()
         self.addCleanup(own.disable)
         self.tests_name = str(connection.settings_dict["NAME"])

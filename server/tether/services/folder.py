@@ -4,7 +4,7 @@ from pathlib import Path
 
 from django.conf import settings
 
-from nubilis.deliver.names import safe
+from nubilis.deliver.names import free, safe
 from shoots.models import Shoot
 
 TAKEN, REFUSED = "taken in", "refused"
@@ -25,7 +25,5 @@ def moved(file: Path, into: str) -> None:
     """Out of the way, beside; counted up where one of its name is."""
     folder = file.parent / into
     folder.mkdir(exist_ok=True)
-    target, count = folder / file.name, 2
-    while target.exists():
-        target, count = folder / f"{file.stem}-{count}{file.suffix}", count + 1
-    file.rename(target)
+    stem = free(file.stem, [file.suffix], lambda name: (folder / name).exists())
+    file.rename(folder / (stem + file.suffix))

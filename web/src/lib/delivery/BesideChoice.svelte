@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Order } from '../api/types';
-  import { MASKS, PROOFS } from './order';
+  import ChoiceField from './ChoiceField.svelte';
+  import { MASKS, PLACES, PROOFS } from './order';
   import SettingRow from './SettingRow.svelte';
 
   /** What goes beside each photo, for whoever goes on elsewhere; and where all of it goes. */
@@ -18,15 +19,12 @@
 </script>
 
 <SettingRow label="Masks">
-  <select
-    class="field"
-    aria-label="Masks"
+  <ChoiceField
+    label="Masks"
     value={order.masks ?? ''}
-    onchange={(event) =>
-      onchange({ ...order, masks: (event.currentTarget.value || null) as Order['masks'] })}
-  >
-    {#each MASKS as [value, word] (value)}<option {value}>{word}</option>{/each}
-  </select>
+    words={MASKS}
+    onchange={(masks) => onchange({ ...order, masks: masks || null })}
+  />
   {@render tick('Colour table', !!order.table, (table) => onchange({ ...order, table }))}
   {@render tick('Recipe', !!order.recipe, (recipe) => onchange({ ...order, recipe }))}
 </SettingRow>
@@ -36,15 +34,12 @@
   {/each}
 </SettingRow>
 <SettingRow label="Into">
-  <select
-    class="field"
-    aria-label="Into"
+  <ChoiceField
+    label="Into"
     value={order.folder ? 'folder' : 'fetch'}
-    onchange={(event) => onchange({ ...order, folder: event.currentTarget.value === 'folder' })}
-  >
-    <option value="fetch">files to fetch</option>
-    <option value="folder">a folder of the server</option>
-  </select>
+    words={PLACES}
+    onchange={(place) => onchange({ ...order, folder: place === 'folder' })}
+  />
 </SettingRow>
 
 {#snippet tick(word: string, on: boolean, turn: (on: boolean) => void)}

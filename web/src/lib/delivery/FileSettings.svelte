@@ -1,5 +1,7 @@
 <script lang="ts">
   import type { Order } from '../api/types';
+  import AmountField from './AmountField.svelte';
+  import ChoiceField from './ChoiceField.svelte';
   import { ABOUT, COLOUR_DETAIL, hasQuality, needsSrgb, SPACES } from './order';
   import SettingRow from './SettingRow.svelte';
 
@@ -9,103 +11,85 @@
     onchange: (order: Order) => void;
   }
   let { order, onchange }: Props = $props();
-
-  /** A number within bounds, or none where nothing is typed. */
-  function number(text: string, least: number, most: number): number | null {
-    const value = Number(text.replace(',', '.'));
-    return text.trim() && value ? Math.min(Math.max(value, least), most) : null;
-  }
-  const whole = (text: string, least: number, most: number): number | null => {
-    const value = number(text, least, most);
-    return value === null ? null : Math.round(value);
-  };
+  const change = (more: Partial<Order>): void => onchange({ ...order, ...more });
+  const jpeg = $derived(order.file_format === 'jpeg');
 </script>
 
 <SettingRow label="Profile">
-  <select
-    class="field"
-    aria-label="Profile"
-    value={order.space}
+  <ChoiceField
+    label="Profile"
+    value={order.space ?? 'keep'}
+    words={SPACES}
     disabled={needsSrgb(order.file_format)}
-    onchange={(event) => onchange({ ...order, space: event.currentTarget.value as Order['space'] })}
-  >
-    {#each SPACES as [space, word] (space)}<option value={space}>{word}</option>{/each}
-  </select>
+    onchange={(space) => change({ space })}
+  />
 </SettingRow>
 <SettingRow label="Size">
   <label class="flex items-center gap-1.5">
-    <input
-      class="field w-[58px] text-right"
-      aria-label="Long edge"
-      inputmode="numeric"
+    <AmountField
+      label="Long edge"
+      value={order.long_edge}
+      least={16}
+      most={60000}
       placeholder="all"
-      value={order.long_edge ?? ''}
-      onchange={(event) =>
-        onchange({ ...order, long_edge: whole(event.currentTarget.value, 16, 60000) })}
+      onchange={(long_edge) => change({ long_edge })}
     />
     pixels long
   </label>
   <label class="flex items-center gap-1.5">
-    <input
-      class="field w-[48px] text-right"
-      aria-label="Megapixels"
-      inputmode="decimal"
+    <AmountField
+      label="Megapixels"
+      value={order.megapixels}
+      least={0.01}
+      most={200}
       placeholder="all"
-      value={order.megapixels ?? ''}
-      onchange={(event) =>
-        onchange({ ...order, megapixels: number(event.currentTarget.value, 0.01, 200) })}
+      whole={false}
+      onchange={(megapixels) => change({ megapixels })}
     />
     megapixels
   </label>
 </SettingRow>
 {#if hasQuality(order.file_format)}
   <SettingRow label="Quality">
-    <input
-      class="field w-[58px] text-right"
-      aria-label="Quality"
-      inputmode="numeric"
-      placeholder={order.file_format === 'jpeg' ? '95' : '90'}
-      value={order.quality ?? ''}
-      onchange={(event) =>
-        onchange({ ...order, quality: whole(event.currentTarget.value, 30, 100) })}
+    <AmountField
+      label="Quality"
+      value={order.quality}
+      least={30}
+      most={100}
+      placeholder={jpeg ? '95' : '90'}
+      onchange={(quality) => change({ quality })}
     />
-    {#if order.file_format === 'jpeg'}
+    {#if jpeg}
       <label class="flex items-center gap-1.5">
         at most
-        <input
-          class="field w-[58px] text-right"
-          aria-label="At most, kB"
-          inputmode="numeric"
+        <AmountField
+          label="At most, kB"
+          value={order.limit_kb}
+          least={10}
+          most={500000}
           placeholder="any"
-          value={order.limit_kb ?? ''}
-          onchange={(event) =>
-            onchange({ ...order, limit_kb: whole(event.currentTarget.value, 10, 500000) })}
+          onchange={(limit_kb) => change({ limit_kb })}
         />
         kB
       </label>
     {/if}
   </SettingRow>
 {/if}
-{#if order.file_format === 'jpeg'}
+{#if jpeg}
   <SettingRow label="Colours">
-    <select
-      class="field"
-      aria-label="Colours"
-      value={order.subsampling}
-      onchange={(event) =>
-        onchange({ ...order, subsampling: event.currentTarget.value as Order['subsampling'] })}
-    >
-      {#each COLOUR_DETAIL as [value, word] (value)}<option {value}>{word}</option>{/each}
-    </select>
+    <ChoiceField
+      label="Colours"
+      value={order.subsampling ?? '444'}
+      words={COLOUR_DETAIL}
+      onchange={(subsampling) => change({ subsampling })}
+    />
   </SettingRow>
 {/if}
 <SettingRow label="Metadata">
-  <select
-    class="field"
-    aria-label="Metadata"
-    value={order.about}
-    onchange={(event) => onchange({ ...order, about: event.currentTarget.value as Order['about'] })}
-  >
-    {#each ABOUT as [value, word] (value)}<option {value}>{word}</option>{/each}
-  </select>
+  <ChoiceField
+    label="Metadata"
+    value={order.about ?? 'all'}
+    words={ABOUT}
+    onchange={(about) => change({ about })}
+  />
 </SettingRow>

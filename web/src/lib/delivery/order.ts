@@ -42,6 +42,12 @@ export const MASKS: readonly [MaskFormat | '', string][] = [
   ['tiff16', 'TIFF, 16 bit'],
 ];
 
+/** Where all of it goes. */
+export const PLACES: readonly ['fetch' | 'folder', string][] = [
+  ['fetch', 'files to fetch'],
+  ['folder', 'a folder of the server'],
+];
+
 export const PROOFS: readonly [NonNullable<Order['proof']>[number], string][] = [
   ['page', 'page'],
   ['pdf', 'PDF'],
