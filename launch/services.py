@@ -4,6 +4,7 @@ import os
 import shutil
 import subprocess
 import time
+from collections.abc import Mapping
 from pathlib import Path
 
 from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, end_with_parent
@@ -26,6 +27,12 @@ class Started:
     def stop(self) -> None:
         end(self.process, self.name, self.patience)
 
+    def logging(self, env: Mapping[str, str]) -> dict[str, str]:
+        """A log of its own, since nobody else may rotate it."""
+        folder = Path(env.get("NUBILIS_VAR", VAR)) / "log"
+        folder.mkdir(parents=True, exist_ok=True)
+        return {"NUBILIS_LOG": str(folder / f"{self.name.replace(' ', '-')}.log")}
+
     def run(self, command: list[str], env: dict[str, str], program: str | None = None) -> None:
         self.process = subprocess.Popen(
             command,
@@ -43,7 +50,8 @@ class WebServer(Started):
         self.name, self.port, self.env = name, port, env
 
     def start(self) -> None:
-        self.run([str(VENV_PYTHON), MANAGE, "web", "--port", str(self.port)], self.env)
+        words = ["web", "--port", str(self.port)]
+        self.run([str(VENV_PYTHON), MANAGE, *words], self.env | self.logging(self.env))
 
 
 class Worker(Started):
@@ -61,7 +69,7 @@ class Worker(Started):
     def start(self) -> None:
         at_once = "2" if self.of == 1 else "1"
         words = ["worker", "--number", str(self.number), "--at-once", at_once]
-        self.run([str(VENV_PYTHON), MANAGE, *words], self.env)
+        self.run([str(VENV_PYTHON), MANAGE, *words], self.env | self.logging(self.env))
 
 
 class Broker(Started):

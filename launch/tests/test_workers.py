@@ -32,7 +32,8 @@ from studio.services.whole_shoot import start_looking, start_proving
 from .farm import Farm
 
 State = Job.State
-KILLS = 50
+KILLED = ("look", "prove", "treat", "deliver", "deliver-set")
+KILLS_OF_EACH = 2
 
 
 class WorkerCase(Farm):
@@ -67,56 +68,56 @@ class WorkerCase(Farm):
 
 class OnWorkers(WorkerCase):
     def test_killed_at_any_moment_in_any_kind_of_work_nothing_is_lost_or_doubled(self) -> None:
-        photos = [self.photo(seed) for seed in range(6)]
-        rng = random.Random(11)
-        workers = [self.worker() for _ in range(3)]
-        begun: list[Job] = []
-        hit: Counter[str] = Counter()
-        order = Order(file_format="png16", masks="png")
-        for number in range(KILLS):
-            if Job.objects.filter(state__in=OPEN, parent=None).count() < 4:
-                begun.append(self._begin(number % 5, photos, order))
-            by_pid = {w.process.pid: w for w in workers if w.process}
-            victim: Worker | None = None
-            while victim is None:
-                self.until(lambda: Job.objects.filter(token__isnull=False).exists())
-                time.sleep(rng.uniform(0.0, 0.4))
-                at_it = list(Job.objects.filter(token__isnull=False).values_list("by", "kind"))
-                alive = [(int(by.rpartition(":")[2]), kind) for by, kind in at_it]
-                pid, kind = rng.choice([a for a in alive if a[0] in by_pid] or [(0, "")])
-                victim = by_pid.get(pid)
-            hit[kind] += 1
+        """A few of each kind; many more, of all that serves, are killed by bench/kills.py."""
+        self.photos = [self.photo(seed) for seed in range(4)]
+        self.begun: list[Job] = []
+        self.workers = [self.worker() for _ in range(2)]
+        for number in range(KILLS_OF_EACH * len(KILLED)):
+            victim = self._found_at(KILLED[number % len(KILLED)], random.Random(number))
             self.kill(victim)
             victim.start()
-        self.assertTrue({"look", "prove", "deliver-set", "treat"} <= set(hit), hit)
         self.until(lambda: not Job.objects.filter(state__in=OPEN).exists())
         self.assertEqual(set(Job.objects.values_list("state", flat=True)), {State.DONE})
-        for job in begun:
-            if job.kind == "deliver-set":
-                self.whole(job, 2 * len(photos))
-        self.assertEqual(KeptSurvey.objects.count(), len(photos))
-        self.assertEqual(KeptPaper.objects.count(), len(photos))
+        for job in self.begun:
+            if job.kind.startswith("deliver"):
+                self.whole(job, 2 * len(self.photos) if job.kind == "deliver-set" else 1)
+        self.assertEqual(KeptSurvey.objects.count(), len(self.photos))
+        self.assertEqual(KeptPaper.objects.count(), len(self.photos))
         for proposals in Counter(Proposal.objects.values_list("batch", "photo")).values():
             self.assertEqual(proposals, 1)
-        for worker in workers:
+        for worker in self.workers:
             self.kill(worker)
         self.no_half_files()
 
-    def _begin(self, which: int, photos: list[Photo], order: Order) -> Job:
-        if which == 0:
+    def _found_at(self, kind: str, rng: random.Random) -> Worker:
+        """Whoever is at some work of a kind, at a moment of its own; begun as often as it takes."""
+        by_pid = {w.process.pid: w for w in self.workers if w.process}
+        open_ones = Job.objects.filter(kind=kind, state__in=OPEN, cancelled=False)
+        at_it = open_ones.filter(token__isnull=False)
+        while True:
+            if not open_ones.exists():
+                self.begun.append(self._begin(kind))
+            self.until(lambda: at_it.exists() or not open_ones.exists())
+            time.sleep(rng.uniform(0.0, 0.2))
+            for by in at_it.values_list("by", flat=True):
+                if worker := by_pid.get(int(by.rpartition(":")[2])):
+                    return worker
+
+    def _begin(self, kind: str) -> Job:
+        photos = self.photos
+        if kind == "look":
             return start_looking(self.person, self.shoot)
-        if which == 1:
-            # What is being proved is not asked for again.
-            if not Job.objects.filter(kind="prove", state__in=OPEN).exists():
-                KeptPaper.objects.all().delete()
+        if kind == "prove":
+            KeptPaper.objects.all().delete()  # what is proved is not asked for again
             return start_proving(self.person, self.shoot)
-        if which == 2:
+        if kind == "treat":
             return start_batch(
                 self.person, self.shoot, "carry", photos[1:], photos[0], casts=None, replace=False
             )[1]
-        if which == 3:
-            return start_delivering(self.person, self.shoot, photos, order)
-        return start_delivery(self.person, photos[0], 1, Order(file_format="tiff16"))
+        if kind == "deliver":
+            return start_delivery(self.person, photos[0], 1, Order(file_format="tiff16"))
+        order = Order(file_format="png16", masks="png")
+        return start_delivering(self.person, self.shoot, photos, order)
 
     def test_a_broker_that_is_away_or_forgets_everything_holds_nothing_up_for_good(self) -> None:
         photos = [self.photo(seed) for seed in range(3)]

@@ -2,6 +2,7 @@
 
 import errno
 
+UNFORESEEN = "Something went wrong; the server's log has the whole of it"
 DISK_FULL = "The disk is full; nothing was lost, but this was not stored"
 
 

@@ -3,6 +3,8 @@
 import os
 from pathlib import Path
 
+from config.logs import configuration
+
 ROOT = Path(__file__).resolve().parent.parent.parent
 VAR = Path(os.environ.get("NUBILIS_VAR", ROOT / "var"))
 WEB_DIST = ROOT / "web/dist"
@@ -20,6 +22,8 @@ CSRF_TRUSTED_ORIGINS = os.environ.get("NUBILIS_ORIGINS", "").split()
 if TLS:
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    # No other name below this one may set them (RFC 6265bis, section 4.1.3.2).
+    SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "__Host-sessionid", "__Host-csrftoken"
     SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
     SECURE_HSTS_INCLUDE_SUBDOMAINS = os.environ.get("NUBILIS_HSTS_SUBDOMAINS") == "1"
 ALLOWED_HOSTS = os.environ.get("NUBILIS_HOSTS", "localhost 127.0.0.1 [::1] testserver").split()
@@ -42,11 +46,12 @@ INSTALLED_APPS = [
     "keeping",
 ]
 MIDDLEWARE = [
+    "config.security.guarded",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "config.watching.counted",
-    "config.security.content_security_policy",
     "config.security.head_without_body",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -143,15 +148,7 @@ JOBS_AT_ONCE = False
 for _folder in (FILE_UPLOAD_TEMP_DIR, ORIGINALS, ASSETS, THUMBNAILS, DELIVERIES, COPIES):
     _folder.mkdir(parents=True, exist_ok=True)
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-    # A refused request is the caller's to hear, not the log's.
-    "loggers": {
-        "django.request": {"level": "ERROR"},
-        "django.security": {"level": "ERROR"},
-        "django.security.DisallowedHost": {"level": "CRITICAL"},
-    },
-}
+# Where this process writes down what goes on; the launcher names a file for each.
+LOGGING = configuration(
+    os.environ.get("NUBILIS_LOG", ""), values=os.environ.get("NUBILIS_LOG_VALUES") == "1"
+)

@@ -14,3 +14,4 @@ urlpatterns = [
     path("metrics", metrics),
     re_path(r"^(?!api/|assets/).*$", page),
 ]
+handler500 = "config.database.unforeseen"

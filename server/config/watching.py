@@ -1,5 +1,6 @@
 """What goes on, in figures: counted as it happens, told in the open text form of Prometheus (0.0.4)."""
 
+import logging
 import threading
 import time
 from collections import Counter
@@ -7,7 +8,11 @@ from collections.abc import Callable
 from typing import Any
 from uuid import uuid4
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+
+from config.logs import ANSWERS, request_id
+
+log = logging.getLogger(ANSWERS)
 
 STEPS = (0.05, 0.1, 0.25, 0.5, 1.0, 2.5, 5.0, 10.0)  # seconds
 
@@ -48,13 +53,25 @@ counts = Counts()
 
 
 def counted(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """Middleware: each answer is counted and has an id, which the log names too."""
+    """Middleware: each answer is counted and has an id, which every line of the log about it has too."""
 
     def middleware(request: HttpRequest) -> Any:
         started = time.monotonic()
-        response = get_response(request)
-        counts.note(str(request.method), response.status_code, time.monotonic() - started)
-        response.headers["X-Request-Id"] = uuid4().hex[:16]
-        return response
+        known = request_id.set(uuid4().hex[:16])
+        try:
+            response = get_response(request)
+            _note(request, response, time.monotonic() - started)
+            response.headers["X-Request-Id"] = request_id.get()
+            return response
+        finally:
+            request_id.reset(known)
 
     return middleware
+
+
+def _note(request: HttpRequest, response: HttpResponse, seconds: float) -> None:
+    method, status = str(request.method), response.status_code
+    counts.note(method, status, seconds)
+    route = request.resolver_match.route if request.resolver_match else ""
+    told = {"method": method, "route": route, "status": status, "seconds": round(seconds, 3)}
+    log.info("answered", extra=told)

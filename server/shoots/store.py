@@ -14,6 +14,7 @@ from pathlib import Path
 from django.db import transaction
 from django.db.models import Q
 
+from config.database import again_when_deadlocked
 from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere, table_file_of
 from shoots import files
@@ -81,6 +82,7 @@ def keeping_table(data: bytes, name: str, owner_id: int) -> Iterator[tuple[Table
         yield table, Use.objects.create(stored=row, owner_id=owner_id)
 
 
+@again_when_deadlocked
 def _keep(sha256: str, data: bytes, photo: Photo) -> None:
     with _held(ASSET, sha256, len(data), lambda to: to.write_bytes(data)) as row:
         Use.objects.get_or_create(stored=row, photo=photo)
@@ -146,6 +148,7 @@ def sweep(ids: Iterable[int] | None = None) -> None:
         _sweep(row_id)
 
 
+@again_when_deadlocked
 def _sweep(row_id: int) -> None:
     with transaction.atomic():
         row = Stored.objects.select_for_update().get(id=row_id)

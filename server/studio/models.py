@@ -5,6 +5,7 @@ from typing import Self
 from django.conf import settings
 from django.db import models
 
+from config.database import again_when_deadlocked
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_recipe
 from shoots.models import Photo
@@ -97,6 +98,7 @@ class Kept(models.Model):
         return cls._default_manager.filter(photo=photo, state=state).first()
 
     @classmethod
+    @again_when_deadlocked
     def keep(cls, photo: Photo, state: str, **made: object) -> None:
         """Only while the photo is there: it may have been removed meanwhile."""
         if Photo.objects.filter(id=photo.id).exists():
@@ -120,6 +122,12 @@ class ToCheck(models.Model):
 
     def __str__(self) -> str:
         return f"{self.why}: photo {self.photo_id}"
+
+    @classmethod
+    @again_when_deadlocked
+    def say(cls, photo: Photo, revision: int, why: str) -> None:
+        told = {"revision": revision, "why": why[:200]}
+        cls._default_manager.update_or_create(photo=photo, defaults=told)
 
 
 class KeptSheet(Kept):

@@ -6,6 +6,7 @@ from typing import Any
 
 from accounts.models import User
 from batches.models import Batch, Proposal
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused, one_line
 from jobs.models import Job
 from jobs.progress import Progress
@@ -251,6 +252,7 @@ def _source_casts(batch: Batch) -> Sequence[Cast]:
     return current(batch.source).recipe.casts if batch.source else ()
 
 
+@again_when_deadlocked
 def _keep(batch: Batch, photo: Photo, place: int, draft: Draft) -> None:
     """Only while both are there."""
     if not Batch.objects.filter(id=batch.id).exists() or not Photo.objects.filter(id=photo.id):

@@ -63,9 +63,7 @@ def take(batch: Batch, photos: Sequence[int] | None, author: User) -> Taken:
 
 
 def _mark(row: Proposal, revision: int) -> None:
-    why = row.note or "Carried over with little confidence"
-    defaults = {"revision": revision, "why": why[:200]}
-    ToCheck.objects.update_or_create(photo=row.photo, defaults=defaults)
+    ToCheck.say(row.photo, revision, row.note or "Carried over with little confidence")
 
 
 def take_back(batch: Batch, author: User) -> Taken:

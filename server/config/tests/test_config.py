@@ -24,7 +24,7 @@ class Pages(TestCase):
                 response = self.client.get(path)
                 self.assertContains(response, "Nubilis")
                 self.assertIn("csrftoken", response.cookies)
-                self.assertIn("default-src 'self'", response["Content-Security-Policy"])
+                self.assertIn("default-src 'none'", response["Content-Security-Policy"])
                 self.assertEqual(response["X-Content-Type-Options"], "nosniff")
 
     def test_a_front_end_that_is_not_built_says_so(self) -> None:

@@ -3,6 +3,7 @@
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from delivery.models import Preset
 from delivery.services.order import Order
@@ -10,6 +11,7 @@ from delivery.services.order import Order
 MOST = 100
 
 
+@again_when_deadlocked
 def keep(user: User, name: str, order: Order) -> Preset:
     """One of a name that is there already takes its place. Raises Refused (413)."""
     with transaction.atomic():

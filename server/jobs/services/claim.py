@@ -12,7 +12,7 @@ from uuid import UUID, uuid4
 from django.conf import settings
 from django.db.models import Count, F, Max, Q, QuerySet
 
-from config.deadlock import again_when_deadlocked
+from config.database import again_when_deadlocked
 from jobs.models import OPEN, Job
 from jobs.services.clock import now
 from jobs.services.memory import fits

@@ -7,8 +7,8 @@ from uuid import UUID
 from django.conf import settings
 from django.db import DatabaseError, InterfaceError, connection, transaction
 
-from config.deadlock import again_when_deadlocked
-from config.errors import Refused, one_line, told_of_disk
+from config.database import again_when_deadlocked
+from config.errors import UNFORESEEN, Refused, one_line, told_of_disk
 from jobs.models import OPEN, Job
 from jobs.progress import Cancelled, Lost, Progress, TooLong
 from jobs.services.claim import wait_again
@@ -17,7 +17,6 @@ from nubilis.errors import NubilisError
 
 log = logging.getLogger(__name__)
 State = Job.State
-UNFORESEEN = "Something went wrong; the server's log has the whole of it"
 # A database or a store that is away, memory that others have for a moment: worth another try.
 PASSING = (DatabaseError, InterfaceError, ConnectionError, TimeoutError, MemoryError)
 

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from jobs.models import OPEN, Job
 from jobs.runner import enqueue
@@ -34,6 +35,7 @@ def start_each(
     return _started(owner, kind, shoot, None, arguments | {"photos": list(photos)}, photos)
 
 
+@again_when_deadlocked
 def _started(
     owner: User,
     kind: str,
@@ -104,6 +106,7 @@ def latest(owner: User, shoot: Shoot, photo: Photo | None = None) -> list[Job]:
     return list(newest.values())
 
 
+@again_when_deadlocked
 def cancel(job: Job) -> None:
     """Ask it to stop; what has not begun is stopped at once."""
     with transaction.atomic():

@@ -5,11 +5,13 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Refused
 from keys.models import KeptKey
 from nubilis.mask.named_key import MOST, NamedKey
 
 
+@again_when_deadlocked
 def keep(user: User, keys: Sequence[NamedKey]) -> int:
     """Keep keys; one of a name that is there already takes its place. Returns how many are new.
 

@@ -3,6 +3,7 @@
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from looks.models import KeptLook
 from shoots.models import Use
@@ -15,6 +16,7 @@ def looks_of(user: User) -> list[KeptLook]:
     return list(KeptLook.objects.filter(owner=user).select_related("use__stored"))
 
 
+@again_when_deadlocked
 def keep(user: User, data: bytes, name: str) -> KeptLook:
     """Keep a .cube table; one of a name that is there already takes its place.
 
@@ -32,6 +34,7 @@ def keep(user: User, data: bytes, name: str) -> KeptLook:
     return row
 
 
+@again_when_deadlocked
 def forget(user: User, look_id: int) -> None:
     """Photos on which it lies keep it. Raises Missing."""
     with transaction.atomic():

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from nubilis.library.reference import Reference
 from references.models import KeptReference
@@ -22,6 +23,7 @@ def own_reference(user: User, reference_id: int) -> KeptReference:
     return row
 
 
+@again_when_deadlocked
 def keep(user: User, references: Sequence[Reference], shoot_id: int | None) -> list[KeptReference]:
     """Keep those that are not kept already in the same place, and return their rows.
 

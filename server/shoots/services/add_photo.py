@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db import IntegrityError
 
+from config.database import again_when_deadlocked
 from nubilis.colour.standard import standard_profile
 from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
@@ -25,6 +26,7 @@ REC2020 = standard_profile("rec2020").name
 _DECODING = threading.Semaphore(2)
 
 
+@again_when_deadlocked
 def add_photo(
     shoot: Shoot, file: Path, file_name: str, title: str = "", caption: str = ""
 ) -> tuple[Photo, bool]:

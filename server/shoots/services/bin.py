@@ -7,6 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.services.note import note
+from config.database import again_when_deadlocked
 from config.errors import Refused
 from shoots.models import Photo, Shoot
 from shoots.store import sweep
@@ -32,6 +33,7 @@ def put_back(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
     return list(Photo.objects.filter(id__in=back))
 
 
+@again_when_deadlocked
 def move(photos: Sequence[Photo], to: Shoot) -> None:
     """To another shoot of the same owner; all or none. Raises Refused (409) when that has one of the same
     file already."""
@@ -57,6 +59,7 @@ def empty_old() -> None:
         forget(photo)
 
 
+@again_when_deadlocked
 def forget(photo: Photo) -> None:
     """The photo and its recipe go; files go when no other photo needs them."""
     with transaction.atomic():

@@ -9,6 +9,7 @@ from django.db import IntegrityError
 from django.utils import timezone
 from pydantic import BaseModel
 
+from config.database import again_when_deadlocked
 from nubilis.engine.acting import active_casts
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.kinds import letter
@@ -50,6 +51,7 @@ def cards(photos: Sequence[Photo]) -> list[Card]:
     return [made.get(p.id) or Card.model_validate(known[p.id]) for p in photos]
 
 
+@again_when_deadlocked
 def _keep(new: dict[Photo, Card], states: dict[int, str]) -> None:
     """Those that took some reading; of an untouched photo there is nothing to read."""
     rows = [

@@ -6,6 +6,7 @@ from uuid import uuid4
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Refused
 from nubilis.mask.combine import Lent
 from nubilis.recipe.document import MOST_CASTS, Cast, Recipe
@@ -14,6 +15,7 @@ from studio.services.people import found_anew
 from studio.services.save_recipe import current, save_recipe
 
 
+@again_when_deadlocked
 def copy_casts(
     photo: Photo,
     wanted: Sequence[str] | None,

@@ -5,11 +5,13 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import fields, replace
+from typing import Any
 
 import numpy as np
 from django.db import IntegrityError
 from pydantic import BaseModel, ValidationError
 
+from config.database import again_when_deadlocked
 from config.errors import Refused
 from nubilis.cast.direction import angle_between
 from nubilis.find.adopt import adopted, adopted_amount, mask_file
@@ -123,10 +125,15 @@ def _kept(photo: Photo, recipe: Recipe, said: Said, seen: Looked) -> Surveyed:
         t.id: base64.b64encode(mask_file(f)).decode() for t, f in zip(told, found, strict=True)
     }
     row = {"document": survey.model_dump_json(), "masks": masks}
-    # Only while the photo is there: it may have been removed meanwhile.
+    _keep(photo, row)
+    return survey
+
+
+@again_when_deadlocked
+def _keep(photo: Photo, row: dict[str, Any]) -> None:
+    """Only while the photo is there: it may have been removed meanwhile."""
     with suppress(IntegrityError):
         KeptSurvey.objects.update_or_create(photo=photo, defaults=row)
-    return survey
 
 
 def _told(found: Finding) -> Told:

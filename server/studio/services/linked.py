@@ -6,6 +6,7 @@ from django.db import transaction
 from django.db.models import F
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Refused
 from nubilis.recipe.document import Cast, Recipe
 from shoots.models import Photo
@@ -19,6 +20,7 @@ def linked_photos(photo: Photo, cast: Cast) -> list[Photo]:
     return [row.photo for row, _ in _sharing(photo, cast)]
 
 
+@again_when_deadlocked
 def carry_over(photo: Photo, cast_id: str, author: User) -> int:
     """Bring a saved cast's mask and remedies to the photos that share it, except what was touched up there,
     a step of each one's history; all or none. Returns how many changed. Raises Refused (422)."""

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from accounts.models import User
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
@@ -27,6 +28,7 @@ def current(photo: Photo) -> State:
     return _state(photo.revision, _revision(photo, photo.revision))
 
 
+@again_when_deadlocked
 def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User, key: str = "") -> State:
     """Save on top of `revision`. key: of this very save; asked for once more, since its answer was lost, it
     is answered as it was. Raises Refused (409) when the photo has moved on, RecipeError when a picture that
@@ -47,6 +49,7 @@ def _done_before(photo: Photo, revision: int, key: str) -> State | None:
     return _state(revision + 1, newest) if newest and newest.key == key else None
 
 
+@again_when_deadlocked
 def undo(photo: Photo, revision: int, author: User) -> State:
     """Go back one step. Raises Refused: 409 when stale or when there is nothing to undo."""
     with transaction.atomic():
@@ -59,6 +62,7 @@ def undo(photo: Photo, revision: int, author: User) -> State:
         return _add(photo, document, author, undo_to=further, redo_to=revision)
 
 
+@again_when_deadlocked
 def redo(photo: Photo, revision: int, author: User) -> State:
     """Take the last undo back. Raises Refused as undo does."""
     with transaction.atomic():

@@ -44,7 +44,4 @@ def _lay_on(shoot: Shoot, photo: Photo) -> None:
         return
     copy_casts(source, None, [photo], shoot.owner, mask_only=False)
     photo.refresh_from_db()
-    ToCheck.objects.update_or_create(
-        photo=photo,
-        defaults={"revision": photo.revision, "why": f"Laid on from {source.title}"[:200]},
-    )
+    ToCheck.say(photo, photo.revision, f"Laid on from {source.title}")

@@ -14,7 +14,7 @@ import imagecodecs
 import numpy as np
 from django.conf import settings
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Download, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Download, Page, expect, sync_playwright
 
 from accounts.models import User
 from config.tests.cases import own_storage
@@ -85,7 +85,13 @@ class BrowserCase(LiveServerTestCase):
         self.addCleanup(context.close)
         page = context.new_page()
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("console", self._listen)
         return page
+
+    def _listen(self, said: ConsoleMessage) -> None:
+        """A page that wants what its policy forbids is a fault, though it shows only here."""
+        if "Content Security Policy" in said.text:
+            self.complaints.append(said.text)
 
     def open_demo(self, page: Page | None = None) -> None:
         page = page or self.page

@@ -17,7 +17,7 @@ export class ApiError extends Error {
 export const OFFLINE = 0;
 
 export function csrfToken(): string {
-  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? '';
+  return /(?:^|; )(?:__Host-)?csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? '';
 }
 
 export async function readError(status: number, text: string): Promise<ApiError> {

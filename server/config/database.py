@@ -1,0 +1,61 @@
+"""A database that is away for a moment, or that ended one transaction so that another could go on."""
+
+import random
+import sys
+import time
+from collections.abc import Callable
+from functools import wraps
+from typing import ParamSpec, TypeVar
+
+from django.db import InterfaceError, OperationalError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+from config.errors import UNFORESEEN
+from config.logs import request_id
+
+P = ParamSpec("P")
+T = TypeVar("T")
+# MariaDB's numbers. Ended for another's sake: a deadlock, a lock that was waited for too long.
+ENDED = (1213, 1205)
+# Not to be reached: full, ending, connection killed, no server, no answer any more.
+AWAY = (1040, 1053, 1927, 2002, 2003, 2006, 2013)
+TIMES = 8
+PAUSE = 0.02  # seconds, at most, before the first new try; twice as long each time
+RETRY = 2  # seconds
+TOLD_AWAY = "The database is away for a moment; what was not confirmed was not stored"
+
+
+def again_when_deadlocked(work: Callable[P, T]) -> Callable[P, T]:
+    """For a function that is one transaction of its own."""
+
+    @wraps(work)
+    def tried(*args: P.args, **more: P.kwargs) -> T:
+        pause = PAUSE
+        for left in range(TIMES - 1, -1, -1):
+            try:
+                return work(*args, **more)
+            except OperationalError as error:
+                if not _is(error, ENDED) or not left or connection.in_atomic_block:
+                    raise
+                time.sleep(random.uniform(0.0, pause))
+                pause *= 2.0
+        raise AssertionError("unreachable")
+
+    return tried
+
+
+def is_away(error: BaseException | None) -> bool:
+    """Whether asking again later may help."""
+    return isinstance(error, InterfaceError) or _is(error, (*ENDED, *AWAY))
+
+
+def _is(error: BaseException | None, numbers: tuple[int, ...]) -> bool:
+    return isinstance(error, OperationalError) and bool(error.args) and error.args[0] in numbers
+
+
+def unforeseen(request: HttpRequest) -> HttpResponse:
+    """Django's handler of errors that nobody told: one line, and whether to ask again."""
+    if is_away(sys.exc_info()[1]):
+        return JsonResponse({"detail": TOLD_AWAY}, status=503, headers={"Retry-After": str(RETRY)})
+    told = f"{UNFORESEEN} (request {request_id.get()})"
+    return JsonResponse({"detail": told}, status=500)
