@@ -29,7 +29,7 @@ import json
 import django; django.setup()
 from pathlib import Path
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
-from django.contrib.sessions.backends.db import SessionStore
+from accounts.sessions import SessionStore
 from accounts.models import User
 from bench.workload import large_photo, three_casts
 from nubilis.photo.write import write_photo

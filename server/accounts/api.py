@@ -1,11 +1,13 @@
 """Signing in and out."""
 
+from datetime import datetime
 from typing import Annotated
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
+from django.utils import timezone
 from ninja import Router, Schema
 from ninja.utils import check_csrf
 from pydantic import Field
@@ -14,16 +16,24 @@ from accounts.demo import DEMO_NAME
 from accounts.models import User
 from accounts.services import throttle
 from accounts.services.note import note
+from accounts.services.passwords import choose_password
+from accounts.services.signed_in import browser_of, end, end_all, public_id, signed_in
+from accounts.sessions import ADDRESS, BROWSER, MADE
+from accounts.who import known
 from config.errors import Refused
+from config.requests import Request
 
 router = Router(tags=["accounts"])
 
 
 class SessionOut(Schema):
-    """user: the name of who is signed in; demo: whether the demo account can be used in one click."""
+    """user: the name of who is signed in; demo: whether the demo account can be used in one click; owner:
+    looks after the accounts; to_change: a password of their own is to be chosen first of all."""
 
     user: str | None
     demo: bool
+    owner: bool
+    to_change: bool
 
 
 class SignIn(Schema):
@@ -37,8 +47,12 @@ def _address(request: HttpRequest) -> str:
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user
+    known = user if isinstance(user, User) else None
     return SessionOut(
-        user=user.get_username() if user.is_authenticated else None, demo=settings.DEMO
+        user=known.get_username() if known else None,
+        demo=settings.DEMO,
+        owner=bool(known and known.is_superuser),
+        to_change=bool(known and known.to_change),
     )
 
 
@@ -46,6 +60,14 @@ def _same_site(request: HttpRequest) -> None:
     """Signing in needs the token too, or another site could sign a person into its own account."""
     if check_csrf(request) is not None:
         raise Refused("The page is out of date; please reload it", 403)
+
+
+def _begin(request: HttpRequest, user: User) -> None:
+    """A session, which notes in which browser it is."""
+    login(request, user)
+    request.session[ADDRESS] = _address(request)
+    request.session[MADE] = timezone.now().isoformat()
+    request.session[BROWSER] = browser_of(str(request.META.get("HTTP_USER_AGENT", "")))
 
 
 @router.get("/session", auth=None, response=SessionOut)
@@ -61,11 +83,11 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
     throttle.check(payload.name, address)
     with throttle.hashing():
         user = authenticate(request, username=payload.name, password=payload.password)
-    if user is None:
+    if not isinstance(user, User):
         throttle.failed(payload.name, address)
         raise Refused("Name and password do not match", 401)
     throttle.succeeded(payload.name, address)
-    login(request, user)
+    _begin(request, user)
     note(payload.name, "signed in", address)
     return _session(request)
 
@@ -78,7 +100,8 @@ def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     )
     if user is None:
         raise Refused("There is no demo account here", 404)
-    login(request, user)
+    _begin(request, user)
+    note(DEMO_NAME, "signed in", _address(request))
     return _session(request)
 
 
@@ -87,3 +110,59 @@ def sign_out(request: HttpRequest) -> SessionOut:
     _same_site(request)
     logout(request)
     return _session(request)
+
+
+class PasswordIn(Schema):
+    old: Annotated[str, Field(max_length=1000)]
+    new: Annotated[str, Field(max_length=1000)]
+
+
+class SignedInOut(Schema):
+    """id: not its key; here: the one that asks."""
+
+    id: str
+    browser: str
+    address: str
+    made: datetime
+    seen: datetime
+    here: bool
+
+
+@router.put("/session/password", auth=known, response=SessionOut)
+def choose(request: Request, payload: PasswordIn) -> SessionOut:
+    """A password of one's own; every other browser is signed out."""
+    name, address = request.user.get_username(), _address(request)
+    throttle.check(name, address)
+    with throttle.hashing():
+        try:
+            choose_password(request.user, payload.old, payload.new)
+        except Refused as error:
+            if error.status == 401:
+                throttle.failed(name, address)
+            raise
+    update_session_auth_hash(request, request.user)
+    end_all(request.user, but=request.session.session_key)
+    return _session(request)
+
+
+@router.get("/sessions", response=list[SignedInOut])
+def browsers(request: Request) -> list[SignedInOut]:
+    """In which browsers one is signed in."""
+    return [
+        SignedInOut(
+            id=public_id(row.pk),
+            browser=row.browser,
+            address=row.address,
+            made=row.made,
+            seen=row.seen,
+            here=row.pk == request.session.session_key,
+        )
+        for row in signed_in(request.user)
+    ]
+
+
+@router.delete("/sessions/{session_id}", response=list[SignedInOut])
+def end_one(request: Request, session_id: str) -> list[SignedInOut]:
+    end(request.user, session_id)
+    note(request.user.get_username(), "ended a session", _address(request))
+    return browsers(request)

@@ -1,13 +1,27 @@
 """Who uses Nubilis, and who tried to."""
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
 
 class User(AbstractUser):
-    """A person with shoots of their own. quota_mb: of originals, None for no bound."""
+    """A person with shoots of their own. is_superuser: an owner, who looks after the accounts; quota_mb: of
+    originals, None for no bound; to_change: the password was given by an owner and is changed first."""
 
     quota_mb = models.IntegerField(null=True)
+    to_change = models.BooleanField(default=False)
+
+
+class SignedIn(AbstractBaseSession):
+    """A browser in which somebody is signed in, until it expires or is ended. browser: what it says that it
+    is, in two words; seen: about when it last asked for something."""
+
+    person = models.ForeignKey(User, models.CASCADE, null=True, related_name="signed_in")
+    browser = models.CharField(max_length=60, blank=True)
+    address = models.CharField(max_length=45, blank=True)
+    made = models.DateTimeField()
+    seen = models.DateTimeField(auto_now=True)
 
 
 class FailedSignIn(models.Model):

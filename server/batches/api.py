@@ -17,7 +17,8 @@ from jobs.api import JobOut, job_out
 from nubilis.engine.overlay import Show
 from nubilis.mask.brush import Stroke
 from nubilis.recipe.kinds import letter
-from shoots.services.find import own_photo, own_photos, own_shoot
+from shoots.services.find import worked_photo, worked_photos, worked_shoot
+from studio.services.copy_casts import check_same_owner
 from studio.services.drawing import drawn_small
 
 router = Router(tags=["batches"])
@@ -101,9 +102,11 @@ class CorrectIn(Schema):
 
 @router.post("/shoots/{shoot_id}/batches", response=Begun)
 def begin(request: Request, shoot_id: int, payload: BatchIn) -> Begun:
-    shoot = own_shoot(request.user, shoot_id)
-    photos = own_photos(request.user, shoot_id, payload.photos)
-    source = None if payload.source is None else own_photo(request.user, payload.source)
+    shoot = worked_shoot(request.user, shoot_id)
+    photos = worked_photos(request.user, shoot_id, payload.photos)
+    source = None if payload.source is None else worked_photo(request.user, payload.source)
+    if source is not None:
+        check_same_owner(source, photos)
     more = payload.model_dump(include={"casts", "least", "causes", "amount"})
     batch, job = start_batch(request.user, shoot, payload.kind, photos, source, **more)
     return Begun(batch=batch.id, job=job_out(job))

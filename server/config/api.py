@@ -3,10 +3,11 @@
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
-from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
 from accounts.api import router as accounts
+from accounts.people_api import router as everybody
+from accounts.who import with_own_password
 from batches.api import router as batches
 from config.answers import refused
 from config.errors import Missing, Refused, one_line, told_of_disk
@@ -33,8 +34,9 @@ from studio.http.scopes import router as scopes
 from studio.http.shaping import router as shaping
 from tether.api import router as tether
 
-api = NinjaAPI(title="Nubilis", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Nubilis", version="1", auth=with_own_password, docs_url=None)
 api.add_router("", accounts)
+api.add_router("", everybody)
 api.add_router("", shoots)
 api.add_router("", studio)
 api.add_router("", pictures)

@@ -6,6 +6,7 @@ import time
 
 from django.db import close_old_connections, connection, connections
 
+from accounts.sessions import SessionStore
 from batches.services.take import forget_old as forget_old_batches
 from delivery.services.deliver import sweep_deliveries
 from jobs.services import start as jobs
@@ -44,6 +45,7 @@ def _sweep(older_than: float) -> None:
     sweep_deliveries(older_than)
     forget_old_batches()
     jobs.forget_old()
+    SessionStore.clear_expired()
 
 
 class Sweeper:

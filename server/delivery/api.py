@@ -21,7 +21,7 @@ from jobs.services.start import own_job
 from nubilis.deliver.names import FIELDS, named
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
 from shoots import files
-from shoots.services.find import own_photo, own_photos, own_shoot
+from shoots.services.find import seen_photo, shared_with, worked_photo, worked_photos, worked_shoot
 from studio.services.save_recipe import current
 
 router = Router(tags=["delivery"])
@@ -74,7 +74,7 @@ class PresetOut(Schema):
 @router.post("/photos/{photo_id}/deliveries", response=JobOut)
 def make(request: Request, photo_id: int, payload: DeliverIn) -> JobOut:
     """Begin to make a file; the job tells when it is there."""
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     job = start_delivery(request.user, photo, payload.revision, payload.order)
     return job_out(job)
 
@@ -82,15 +82,15 @@ def make(request: Request, photo_id: int, payload: DeliverIn) -> JobOut:
 @router.post("/shoots/{shoot_id}/deliveries", response=JobOut)
 def make_set(request: Request, shoot_id: int, payload: DeliverSetIn) -> JobOut:
     """Begin to make the files of some photos, each as it is saved."""
-    shoot = own_shoot(request.user, shoot_id)
-    photos = own_photos(request.user, shoot_id, payload.photos)
+    shoot = worked_shoot(request.user, shoot_id)
+    photos = worked_photos(request.user, shoot_id, payload.photos)
     return job_out(start_delivering(request.user, shoot, photos, payload.order))
 
 
 @router.post("/photos/{photo_id}/delivery-name", response=PatternOut)
 def try_pattern(request: Request, photo_id: int, payload: PatternIn) -> PatternOut:
     """What a pattern would call this photo's file. Refuses one that makes no sense."""
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     said = said_of(photo, current(photo).recipe, 1)
     return PatternOut(example=named(payload.names, said), fields=list(FIELDS))
 
@@ -133,7 +133,8 @@ def about(request: Request, delivery_id: UUID) -> DeliveryOut:
 
 
 def _own(request: Request, delivery_id: UUID) -> Delivery:
-    row = Delivery.objects.filter(id=delivery_id, photo__shoot__owner=request.user).first()
+    there = Delivery.objects.filter(shared_with(request.user, shoot="photo__shoot__"))
+    row = there.filter(id=delivery_id).first()
     if row is None or files.size(row.stored_as) is None:
         raise Missing
     return row

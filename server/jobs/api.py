@@ -8,7 +8,7 @@ from ninja import Router, Schema
 from config.requests import Request
 from jobs.models import OPEN, Job
 from jobs.services import start as jobs
-from shoots.services.find import own_photo, own_shoot
+from shoots.services.find import seen_photo, seen_shoot
 
 router = Router(tags=["jobs"])
 
@@ -98,11 +98,11 @@ def take_up(request: Request, job_id: UUID) -> JobOut:
 @router.get("/shoots/{shoot_id}/jobs", response=list[JobOut])
 def of_shoot(request: Request, shoot_id: int) -> list[JobOut]:
     """The newest of each kind, of the shoot as a whole."""
-    return [job_out(j) for j in jobs.latest(request.user, own_shoot(request.user, shoot_id))]
+    return [job_out(j) for j in jobs.latest(request.user, seen_shoot(request.user, shoot_id))]
 
 
 @router.get("/photos/{photo_id}/jobs", response=list[JobOut])
 def of_photo(request: Request, photo_id: int) -> list[JobOut]:
     """The newest of each kind, of one photo."""
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     return [job_out(j) for j in jobs.latest(request.user, photo.shoot, photo)]

@@ -18,7 +18,7 @@ from nubilis.proof.colour_table import colour_table
 from nubilis.proof.look_effect import Effect, look_effect
 from nubilis.recipe.asset import LONGEST_NAME, TableFile
 from nubilis.recipe.document import Recipe
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo, worked_photo
 from shoots.store import keep_table
 from studio.engines import engines
 from studio.services.people import known_lips
@@ -74,7 +74,8 @@ class OwnLookIn(Schema):
 @router.post("/photos/{photo_id}/looks/own", response=TableFile)
 def lay(request: Request, photo_id: int, payload: OwnLookIn) -> TableFile:
     """The table of a look of our own, for the photo's recipe."""
-    return keep_table(own_table(payload.name), payload.name, own_photo(request.user, photo_id))
+    row = worked_photo(request.user, photo_id)
+    return keep_table(own_table(payload.name), payload.name, row)
 
 
 class EffectIn(Schema):
@@ -84,7 +85,7 @@ class EffectIn(Schema):
 @router.post("/photos/{photo_id}/look-effect", response=list[Effect])
 def effect(request: Request, photo_id: int, payload: EffectIn) -> list[Effect]:
     """What the look does to skin, lips and greys."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     return list(look_effect(engines.get(row), payload.recipe, known_lips(row)))
 
 
@@ -110,7 +111,7 @@ class TableOut(Schema):
 @router.post("/photos/{photo_id}/colour-table", response=TableOut)
 def colours_out(request: Request, photo_id: int, payload: TableIn) -> TableOut:
     """The colour part of a treatment as a table."""
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     space = engine.photo.profile if payload.codes == "photo" else srgb()
     made = colour_table(engine, payload.recipe, payload.cast, payload.size, space)
     return TableOut(

@@ -16,7 +16,7 @@ from nubilis.library.exchange import read_references, to_csv, to_json
 from nubilis.library.reference import Group, Reference
 from references.models import KeptReference
 from references.services import keep as library
-from shoots.services.find import own_shoot
+from shoots.services.find import seen_shoot
 
 router = Router(tags=["references"])
 WRITERS = {"json": (to_json, "application/json"), "csv": (to_csv, "text/csv; charset=utf-8")}
@@ -67,7 +67,7 @@ def add(request: Request, payload: ReferenceIn) -> ReferenceOut:
     new = library.keep(request.user, [payload.reference], payload.shoot)
     if new:
         return _kept_out(new[0])
-    shoot = None if payload.shoot is None else own_shoot(request.user, payload.shoot)
+    shoot = None if payload.shoot is None else seen_shoot(request.user, payload.shoot)
     there = KeptReference.objects.filter(owner=request.user, shoot=shoot)
     return next(_kept_out(r) for r in there if r.reference == payload.reference)
 
@@ -75,7 +75,7 @@ def add(request: Request, payload: ReferenceIn) -> ReferenceOut:
 @router.put("/references/{int:reference_id}", response=ReferenceOut)
 def change(request: Request, reference_id: int, payload: ReferenceIn) -> ReferenceOut:
     row = library.own_reference(request.user, reference_id)
-    shoot = None if payload.shoot is None else own_shoot(request.user, payload.shoot)
+    shoot = None if payload.shoot is None else seen_shoot(request.user, payload.shoot)
     library.write(row, payload.reference, shoot)
     return _kept_out(row)
 
@@ -101,7 +101,7 @@ def take_out(
     """What the person keeps, or what is kept for one shoot, as a file."""
     rows = KeptReference.objects.filter(owner=request.user)
     if shoot is not None:
-        rows = rows.filter(shoot=own_shoot(request.user, shoot))
+        rows = rows.filter(shoot=seen_shoot(request.user, shoot))
     written, media = WRITERS[kind]
     response = HttpResponse(written(r.reference for r in rows), content_type=media)
     named(response, f"references.{kind}")

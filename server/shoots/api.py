@@ -12,10 +12,20 @@ from pydantic import Field
 
 from config.errors import Refused
 from config.requests import Request
-from shoots.models import Photo, Shoot
+from shoots.models import Photo, Share, Shoot
 from shoots.services import bin as photo_bin
+from shoots.services import sharing
 from shoots.services.add_photo import add_photo
-from shoots.services.find import own_photos, own_shoot
+from shoots.services.find import (
+    Access,
+    access_of,
+    own_shoot,
+    photos_of,
+    seen_shoot,
+    shared_with,
+    worked_photos,
+    worked_shoot,
+)
 from shoots.services.refusals import noting_refusals
 from studio.services.develop import start_developing
 
@@ -27,9 +37,13 @@ class ShootIn(Schema):
 
 
 class ShootOut(Schema):
+    """may: what whoever asks may do with it; owner: whose it is."""
+
     id: int
     name: str
     photos: int
+    may: Access
+    owner: str
 
 
 class PhotoOut(Schema):
@@ -56,6 +70,21 @@ class ShootWithPhotos(Schema):
     id: int
     name: str
     photos: list[PhotoOut]
+    may: Access
+    owner: str
+
+
+class ShareIn(Schema):
+    """person: the name of an account."""
+
+    person: Annotated[str, Field(min_length=1, max_length=150)]
+    may: Share.May
+
+
+class ShareOut(Schema):
+    id: int
+    person: str
+    may: Share.May
 
 
 class PhotosIn(Schema):
@@ -95,24 +124,29 @@ class Added(Schema):
 def shoots(request: Request) -> list[ShootOut]:
     there = Q(photos__id__isnull=False, photos__removed=None)
     rows = (
-        Shoot.objects.filter(owner=request.user)
+        Shoot.objects.filter(shared_with(request.user))
         .annotate(count=Count("photos", filter=there))
+        .select_related("owner")
         .order_by("-made", "-id")
     )
-    return [ShootOut(id=s.id, name=s.name, photos=s.count) for s in rows]
+    return [_shoot_out(request, s, s.count) for s in rows]
 
 
 @router.post("/shoots", response=ShootOut)
 def make_shoot(request: Request, payload: ShootIn) -> ShootOut:
     shoot = Shoot.objects.create(owner=request.user, name=payload.name.strip() or "Shoot")
-    return ShootOut(id=shoot.id, name=shoot.name, photos=0)
+    return _shoot_out(request, shoot, 0)
 
 
 @router.get("/shoots/{shoot_id}", response=ShootWithPhotos)
 def shoot(request: Request, shoot_id: int) -> ShootWithPhotos:
-    row = own_shoot(request.user, shoot_id)
+    row = seen_shoot(request.user, shoot_id)
     return ShootWithPhotos(
-        id=row.id, name=row.name, photos=[photo_out(p) for p in row.photos.all()]
+        id=row.id,
+        name=row.name,
+        photos=[photo_out(p) for p in row.photos.all()],
+        may=access_of(request.user, row),
+        owner=row.owner.get_username(),
     )
 
 
@@ -121,12 +155,12 @@ def rename(request: Request, shoot_id: int, payload: ShootIn) -> ShootOut:
     row = own_shoot(request.user, shoot_id)
     row.name = payload.name.strip() or row.name
     row.save(update_fields=["name"])
-    return ShootOut(id=row.id, name=row.name, photos=row.photos.count())
+    return _shoot_out(request, row, row.photos.count())
 
 
 @router.post("/shoots/{shoot_id}/photos", response=Added)
 def add(request: Request, shoot_id: int, file: File[UploadedFile]) -> Added:
-    row = own_shoot(request.user, shoot_id)
+    row = worked_shoot(request.user, shoot_id)
     name = file.name or "photo"
     with noting_refusals(row, name):
         if (file.size or 0) > settings.PHOTO_MAX_BYTES:
@@ -142,26 +176,26 @@ def add(request: Request, shoot_id: int, file: File[UploadedFile]) -> Added:
 @router.get("/shoots/{shoot_id}/refusals", response=list[RefusalOut])
 def refusals(request: Request, shoot_id: int) -> list[RefusalOut]:
     """Files that were not taken in, and why; the latest first."""
-    rows = own_shoot(request.user, shoot_id).refusals.all()
+    rows = seen_shoot(request.user, shoot_id).refusals.all()
     return [RefusalOut.model_validate(r, from_attributes=True) for r in rows]
 
 
 @router.delete("/shoots/{shoot_id}/refusals", response={204: None})
 def forget_refusals(request: Request, shoot_id: int) -> tuple[int, None]:
-    own_shoot(request.user, shoot_id).refusals.all().delete()
+    worked_shoot(request.user, shoot_id).refusals.all().delete()
     return 204, None
 
 
 @router.post("/shoots/{shoot_id}/remove", response={204: None})
 def remove(request: Request, shoot_id: int, payload: PhotosIn) -> tuple[int, None]:
     """Into the bin."""
-    photo_bin.remove(own_photos(request.user, shoot_id, payload.photos))
+    photo_bin.remove(worked_photos(request.user, shoot_id, payload.photos))
     return 204, None
 
 
 @router.get("/shoots/{shoot_id}/bin", response=list[BinnedOut])
 def in_bin(request: Request, shoot_id: int) -> list[BinnedOut]:
-    rows = photo_bin.in_bin(own_shoot(request.user, shoot_id))
+    rows = photo_bin.in_bin(seen_shoot(request.user, shoot_id))
     return [
         BinnedOut(photo=photo_out(p), removed=p.removed, gone=p.removed + photo_bin.KEPT)
         for p in rows
@@ -177,15 +211,50 @@ def empty_bin(request: Request, shoot_id: int) -> tuple[int, None]:
 
 @router.post("/shoots/{shoot_id}/put-back", response=list[PhotoOut])
 def put_back(request: Request, shoot_id: int, payload: PhotosIn) -> list[PhotoOut]:
-    row = own_shoot(request.user, shoot_id)
+    row = worked_shoot(request.user, shoot_id)
     return [photo_out(p) for p in photo_bin.put_back(row, payload.photos)]
 
 
 @router.post("/shoots/{shoot_id}/move", response={204: None})
 def move(request: Request, shoot_id: int, payload: MoveIn) -> tuple[int, None]:
-    photos = own_photos(request.user, shoot_id, payload.photos)
+    photos = photos_of(own_shoot(request.user, shoot_id), payload.photos)
     photo_bin.move(photos, own_shoot(request.user, payload.to))
     return 204, None
+
+
+@router.get("/shoots/{shoot_id}/shares", response=list[ShareOut])
+def shares(request: Request, shoot_id: int) -> list[ShareOut]:
+    """With whom a shoot is shared."""
+    rows = own_shoot(request.user, shoot_id).shares.select_related("person")
+    return [_share_out(row) for row in rows.order_by("person__username")]
+
+
+@router.put("/shoots/{shoot_id}/shares", response=ShareOut)
+def share(request: Request, shoot_id: int, payload: ShareIn) -> ShareOut:
+    """Share it with somebody, or otherwise than before."""
+    shoot = own_shoot(request.user, shoot_id)
+    return _share_out(sharing.share(shoot, payload.person.strip(), payload.may))
+
+
+@router.delete("/shoots/{shoot_id}/shares/{int:share_id}", response={204: None})
+def unshare(request: Request, shoot_id: int, share_id: int) -> tuple[int, None]:
+    """By its owner, or by the person that it is shared with."""
+    sharing.unshare(request.user, seen_shoot(request.user, shoot_id), share_id)
+    return 204, None
+
+
+def _share_out(row: Share) -> ShareOut:
+    return ShareOut(id=row.id, person=row.person.get_username(), may=Share.May(row.may))
+
+
+def _shoot_out(request: Request, row: Shoot, photos: int) -> ShootOut:
+    return ShootOut(
+        id=row.id,
+        name=row.name,
+        photos=photos,
+        may=access_of(request.user, row),
+        owner=row.owner.get_username(),
+    )
 
 
 def photo_out(photo: Photo) -> PhotoOut:

@@ -18,6 +18,25 @@ class Shoot(models.Model):
         return self.name
 
 
+class Share(models.Model):
+    """That somebody other than its owner may see a shoot, or work on it."""
+
+    class May(models.TextChoices):
+        SEE = "see"
+        WORK = "work"
+
+    shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="shares")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shared")
+    may = models.CharField(max_length=4, choices=May.choices)
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["shoot", "person"], name="shared_once")]
+
+    def __str__(self) -> str:
+        return f"{self.shoot} with {self.person}: {self.may}"
+
+
 class Present(models.Manager["Photo"]):
     """Photos that are not in the bin."""
 

@@ -7,7 +7,7 @@ from ninja import Router, Schema
 from config.requests import Request
 from jobs.models import OPEN, Job
 from shoots.api import PhotoOut, photo_out
-from shoots.services.find import own_photo, own_shoot
+from shoots.services.find import own_photo, own_shoot, seen_shoot
 from tether.models import Watch
 from tether.services.camera import press
 from tether.services.folder import folder_of, told_of
@@ -49,7 +49,7 @@ class Pressed(Schema):
 
 @router.get("/shoots/{shoot_id}/watch", response=WatchOut)
 def told(request: Request, shoot_id: int) -> WatchOut:
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = seen_shoot(request.user, shoot_id)
     watch = Watch.objects.filter(shoot=shoot).first()
     jobs = list(Job.objects.filter(shoot=shoot, kind="take-in", parent=None)[:LAST])
     ids = [i for job in jobs for i in (job.result or {}).get("photo", ())]

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { reasonOf } from './lib/api/client';
+  import AccountPage from './lib/account/AccountPage.svelte';
   import AgreePage from './lib/agree/AgreePage.svelte';
   import BatchPage from './lib/batches/BatchPage.svelte';
   import ContactSheetPage from './lib/contact-sheet/ContactSheetPage.svelte';
@@ -9,6 +10,7 @@
   import ReferencesPage from './lib/references/ReferencesPage.svelte';
   import { room } from './lib/room/room.svelte';
   import { router } from './lib/router.svelte';
+  import OwnPassword from './lib/session/OwnPassword.svelte';
   import SignIn from './lib/session/SignIn.svelte';
   import { session } from './lib/session/session.svelte';
   import CameraPage from './lib/tether/CameraPage.svelte';
@@ -31,6 +33,8 @@
   <p class="p-8 text-lead" role="alert">{trouble}. Please reload the page.</p>
 {:else if session.current && !session.current.user}
   <SignIn />
+{:else if session.current?.to_change}
+  <OwnPassword />
 {:else if session.current}
   {#if photoId}
     {#key photoId}<WorkPage {photoId} />{/key}
@@ -42,6 +46,8 @@
     {#key cameraId}<CameraPage shootId={cameraId} />{/key}
   {:else if batchId}
     {#key batchId}<BatchPage {batchId} />{/key}
+  {:else if router.path === '/account'}
+    <AccountPage />
   {:else if router.path === '/references'}
     <ReferencesPage />
   {:else if router.path === '/guide'}

@@ -13,6 +13,9 @@ from accounts.models import User
 QUIET = {"stdout": open(os.devnull, "w")}  # noqa: SIM115
 
 
+MEMBER = {"owner": False, "to_change": False}
+
+
 class Sessions(TestCase):
     def setUp(self) -> None:
         User.objects.create_user("ida", password="hand and rod")
@@ -30,7 +33,7 @@ class Sessions(TestCase):
     def test_in_and_out(self) -> None:
         self.assertIsNone(self.browser.get("/api/session").json()["user"])
         answer = self.post("/session", {"name": "ida", "password": "hand and rod"})
-        self.assertEqual(answer, (200, {"user": "ida", "demo": False}))
+        self.assertEqual(answer, (200, {"user": "ida", "demo": False, **MEMBER}))
         self.assertEqual(self.browser.get("/api/shoots").status_code, 200)
         token = self.browser.cookies["csrftoken"].value
         self.browser.delete("/api/session", headers={"X-CSRFToken": token})
@@ -50,7 +53,9 @@ class Sessions(TestCase):
         User.objects.create_user(DEMO_NAME)
         self.assertEqual(self.post("/session/demo")[0], 404)
         with override_settings(DEMO=True):
-            self.assertEqual(self.post("/session/demo"), (200, {"user": DEMO_NAME, "demo": True}))
+            self.assertEqual(
+                self.post("/session/demo"), (200, {"user": DEMO_NAME, "demo": True, **MEMBER})
+            )
 
 
 class FirstAccount(TestCase):

@@ -13,6 +13,7 @@ from batches.models import Batch, Proposal
 from config.errors import Missing, Refused, one_line
 from nubilis.errors import RecipeError
 from shoots.models import Photo
+from shoots.services.find import shared_with
 from studio.models import ToCheck
 from studio.services.save_recipe import save_recipe, undo
 
@@ -28,8 +29,9 @@ class Taken:
 
 
 def own_batch(user: User, batch_id: UUID) -> Batch:
-    """Raises Missing."""
-    row = Batch.objects.filter(owner=user, id=batch_id).select_related("source", "shoot").first()
+    """As long as its shoot is shared to be worked on. Raises Missing."""
+    there = Batch.objects.filter(shared_with(user, to_work=True, shoot="shoot__"), owner=user)
+    row = there.filter(id=batch_id).select_related("source", "shoot").first()
     if row is None:
         raise Missing
     return row
@@ -37,7 +39,7 @@ def own_batch(user: User, batch_id: UUID) -> Batch:
 
 def own_proposal(user: User, batch_id: UUID, photo_id: int) -> Proposal:
     """Of a photo that is still there. Raises Missing."""
-    own = Proposal.objects.filter(batch__owner=user, batch=batch_id, photo=photo_id)
+    own = own_batch(user, batch_id).proposals.filter(photo=photo_id)
     row = own.filter(photo__removed=None).select_related("photo__shoot", "batch__source").first()
     if row is None or not row.document:
         raise Missing

@@ -8,10 +8,10 @@ from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
-from django.contrib.sessions.backends.db import SessionStore
 from django.test import LiveServerTestCase
 
 from accounts.models import User
+from accounts.sessions import SessionStore
 from config.tests.cases import glowing_wall, own_storage, png_bytes
 from jobs.models import OPEN, Job
 from jobs.runner import threads

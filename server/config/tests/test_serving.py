@@ -6,10 +6,10 @@ import threading
 import time
 
 from django.conf import settings
-from django.contrib.sessions.backends.db import SessionStore
 from django.test import TransactionTestCase, override_settings
 
 from accounts.models import User
+from accounts.sessions import SessionStore
 from config import serving
 from config.tests.cases import glowing_wall, png_bytes
 from shoots.models import Shoot

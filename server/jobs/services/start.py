@@ -15,6 +15,7 @@ from jobs.models import OPEN, Job
 from jobs.runner import enqueue
 from jobs.services.run import end_parent
 from shoots.models import Photo, Shoot
+from shoots.services.find import shared_with
 
 KEPT = timedelta(days=7)  # after it ended
 State = Job.State
@@ -48,7 +49,7 @@ def _started(
         # One at a time decides whether there is anything to start.
         Shoot.objects.select_for_update().get(id=shoot.id)
         same = Job.objects.filter(
-            shoot=shoot, photo=photo, kind=kind, arguments=arguments, parent=None
+            owner=owner, shoot=shoot, photo=photo, kind=kind, arguments=arguments, parent=None
         )
         under_way = same.filter(state__in=OPEN, cancelled=False).first()
         if under_way is not None:
@@ -90,8 +91,9 @@ def _parts(parent: Job, photos: Sequence[int]) -> list[Job]:
 
 
 def own_job(owner: User, job_id: UUID) -> Job:
-    """Raises Missing."""
-    job = Job.objects.filter(owner=owner, id=job_id, parent=None).first()
+    """As long as its shoot is shared with whoever began it. Raises Missing."""
+    there = Job.objects.filter(shared_with(owner, shoot="shoot__"), owner=owner, parent=None)
+    job = there.filter(id=job_id).first()
     if job is None:
         raise Missing
     return job

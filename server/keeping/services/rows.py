@@ -10,7 +10,7 @@ from typing import Any
 from django.db import connection
 
 # Made anew by themselves, or of no use elsewhere: sessions end, files to be fetched are kept for a day.
-LEFT_OUT = ("django_session", "delivery_delivery", "accounts_failedsignin")
+LEFT_OUT = ("accounts_signedin", "delivery_delivery", "accounts_failedsignin")
 MIGRATIONS = "django_migrations"
 AT_ONCE = 500
 

@@ -10,7 +10,7 @@ from config.errors import Missing, Refused
 from nubilis.library.reference import Reference
 from references.models import KeptReference
 from shoots.models import Shoot
-from shoots.services.find import own_shoot
+from shoots.services.find import seen_shoot
 
 MOST = 2000
 
@@ -29,7 +29,7 @@ def keep(user: User, references: Sequence[Reference], shoot_id: int | None) -> l
 
     Raises Missing for another's shoot, Refused (413) when the library is full.
     """
-    shoot = None if shoot_id is None else own_shoot(user, shoot_id)
+    shoot = None if shoot_id is None else seen_shoot(user, shoot_id)
     with transaction.atomic():
         User.objects.select_for_update().get(id=user.id)
         there = KeptReference.objects.filter(owner=user)

@@ -1,32 +1,108 @@
-"""Reaching what one owns; everything else is not there."""
+"""Reaching what one owns, or what is shared with one; everything else is not there.
+
+own_*: for its owner alone; worked_*: also for whoever it is shared with to work on; seen_*: for whoever may
+see it.
+"""
 
 from collections.abc import Sequence
+from typing import Literal
+
+from django.db.models import Q
 
 from accounts.models import User
-from config.errors import Missing
-from shoots.models import Photo, Shoot
+from config.errors import Missing, Refused
+from shoots.models import Photo, Share, Shoot
+
+Access = Literal["own", "work", "see"]
+NOT_TO_WORK_ON = "This shoot is shared with you to look at, not to work on; nothing was changed"
+NOT_YOURS = "Only whoever the shoot belongs to can do this"
 
 
-def own_shoot(user: User, shoot_id: int) -> Shoot:
-    """Raises Missing for other people's shoots as for those that are not there."""
-    shoot = Shoot.objects.filter(owner=user, id=shoot_id).first()
+def shared_with(user: User, *, to_work: bool = False, shoot: str = "") -> Q:
+    """Rows of what a person owns or has shared. shoot: the way from the row to its shoot, as "shoot__"."""
+    shares = Share.objects.filter(person=user)
+    if to_work:
+        shares = shares.filter(may=Share.May.WORK)
+    return Q(**{f"{shoot}owner": user}) | Q(**{f"{shoot}id__in": shares.values("shoot")})
+
+
+def may_of(user: User, shoot: Shoot) -> Access | None:
+    """What a person may do with a shoot; None when it is not there for them."""
+    if shoot.owner_id == user.id:
+        return "own"
+    share = Share.objects.filter(person=user, shoot=shoot).first()
+    if share is None:
+        return None
+    return "work" if share.may == Share.May.WORK else "see"
+
+
+def access_of(user: User, shoot: Shoot) -> Access:
+    """The same, of one that is there. Raises Missing."""
+    may = may_of(user, shoot)
+    if may is None:  # not shared any more since a moment ago
+        raise Missing
+    return may
+
+
+def seen_shoot(user: User, shoot_id: int) -> Shoot:
+    """Raises Missing for what is not shared as for what is not there."""
+    shoot = Shoot.objects.filter(shared_with(user), id=shoot_id).first()
     if shoot is None:
         raise Missing
     return shoot
 
 
-def own_photos(user: User, shoot_id: int, ids: Sequence[int]) -> list[Photo]:
-    """Some of a shoot's, in the order of the sheet. Raises Missing when one of them is not there."""
-    shoot = own_shoot(user, shoot_id)
+def worked_shoot(user: User, shoot_id: int) -> Shoot:
+    """Raises Missing, Refused (403)."""
+    return _to_work_on(user, seen_shoot(user, shoot_id))
+
+
+def own_shoot(user: User, shoot_id: int) -> Shoot:
+    """Raises Missing, Refused (403)."""
+    shoot = seen_shoot(user, shoot_id)
+    if shoot.owner_id != user.id:
+        raise Refused(NOT_YOURS, 403)
+    return shoot
+
+
+def own_photo(user: User, photo_id: int) -> Photo:
+    """Raises Missing, Refused (403)."""
+    photo = seen_photo(user, photo_id)
+    if photo.shoot.owner_id != user.id:
+        raise Refused(NOT_YOURS, 403)
+    return photo
+
+
+def worked_photos(user: User, shoot_id: int, ids: Sequence[int]) -> list[Photo]:
+    """Some of a shoot's, in the order of the sheet. Raises Missing when one of them is not there, Refused
+    (403)."""
+    return photos_of(worked_shoot(user, shoot_id), ids)
+
+
+def photos_of(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
+    """Raises Missing when one of them is not there."""
     rows = list(shoot.photos.filter(id__in=ids).select_related("shoot"))
     if len(rows) < len(set(ids)):
         raise Missing
     return rows
 
 
-def own_photo(user: User, photo_id: int) -> Photo:
-    """Raises Missing for other people's photos as for those that are not there."""
-    photo = Photo.objects.select_related("shoot").filter(shoot__owner=user, id=photo_id).first()
-    if photo is None:
+def seen_photo(user: User, photo_id: int) -> Photo:
+    """Raises Missing for what is not shared as for what is not there."""
+    photo = Photo.objects.select_related("shoot").filter(id=photo_id).first()
+    if photo is None or not may_of(user, photo.shoot):
         raise Missing
     return photo
+
+
+def worked_photo(user: User, photo_id: int) -> Photo:
+    """Raises Missing, Refused (403)."""
+    photo = seen_photo(user, photo_id)
+    _to_work_on(user, photo.shoot)
+    return photo
+
+
+def _to_work_on(user: User, shoot: Shoot) -> Shoot:
+    if access_of(user, shoot) == "see":
+        raise Refused(NOT_TO_WORK_ON, 403)
+    return shoot

@@ -11,7 +11,7 @@ from config.requests import Request
 from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
 from nubilis.recipe.model import LinearRgb, Place
-from shoots.services.find import own_photo, own_photos, own_shoot
+from shoots.services.find import seen_photo, worked_photo, worked_photos, worked_shoot
 from studio.http.state import RecipeState, state_out
 from studio.services import agreeing
 from studio.services.agreeing import Agreement, Chosen, Standing
@@ -46,8 +46,8 @@ class LevelledOut(Schema):
 @router.post("/shoots/{shoot_id}/agree", response=JobOut)
 def begin(request: Request, shoot_id: int, payload: AgreeIn) -> JobOut:
     """Begin to look for a colour in some photos of a shoot."""
-    shoot, chosen = own_shoot(request.user, shoot_id), payload.chosen
-    photos = own_photos(request.user, shoot_id, payload.photos)
+    shoot, chosen = worked_shoot(request.user, shoot_id), payload.chosen
+    photos = worked_photos(request.user, shoot_id, payload.photos)
     if chosen.lab is None and (chosen.at is None or chosen.photo not in payload.photos):
         raise Refused("Choose a colour, or a place of one of these photos", 422)
     return job_out(agreeing.start_agreeing(request.user, shoot, photos, chosen, payload.said))
@@ -65,14 +65,14 @@ def agreement(request: Request, job_id: UUID) -> Agreement:
 @router.post("/photos/{int:photo_id}/standing", response=Standing)
 def standing(request: Request, photo_id: int, payload: StandingIn) -> Standing:
     """How one photo stands to a colour at a place that was pointed at."""
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     return agreeing.standing(photo, payload.at, payload.wanted, by_hand=True)
 
 
 @router.post("/photos/{int:photo_id}/level", response=LevelledOut)
 def level(request: Request, photo_id: int, payload: LevelIn) -> LevelledOut:
     """Bring a photo level: an ordinary cast is added and saved."""
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     state = agreeing.level(photo, payload.at, payload.wanted, payload.name, request.user)
-    now = agreeing.standing(own_photo(request.user, photo_id), payload.at, payload.wanted)
+    now = agreeing.standing(worked_photo(request.user, photo_id), payload.at, payload.wanted)
     return LevelledOut(state=state_out(state), standing=now)

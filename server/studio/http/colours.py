@@ -12,7 +12,7 @@ from nubilis.mask.colour_key import MOST_COLOURS, ColourKey, key_with, key_witho
 from nubilis.recipe.model import LinearRgb
 from nubilis.settle.apply import settled_colour
 from nubilis.settle.base import Base
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services import memory
 
@@ -35,7 +35,7 @@ class KeyIn(Schema):
 @router.post("/photos/{photo_id}/key", response=ColourKey)
 def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in, or leaves them out."""
-    own_photo(request.user, photo_id)
+    seen_photo(request.user, photo_id)
     base = payload.base
     colours = [settled_colour(c, base) if base.active else c for c in payload.colours]
     if payload.key is not None and payload.leave_out:
@@ -46,7 +46,7 @@ def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
 @router.get("/photos/{photo_id}/materials", response=list[memory.KnownMaterial])
 def materials(request: Request, photo_id: int) -> list[memory.KnownMaterial]:
     """Colours that were sampled in other photos of the shoot, for this one's references."""
-    return memory.materials(own_photo(request.user, photo_id))
+    return memory.materials(seen_photo(request.user, photo_id))
 
 
 class NeutralIn(Schema):
@@ -65,7 +65,7 @@ class ColourIn(Schema):
 @router.post("/photos/{photo_id}/colour", response=Measured)
 def colour(request: Request, photo_id: int, payload: ColourIn) -> Measured:
     """A typed colour in every unit."""
-    profile = engines.get(own_photo(request.user, photo_id)).photo.profile
+    profile = engines.get(seen_photo(request.user, photo_id)).photo.profile
     return describe(typed(payload.space, payload.values, profile), profile)
 
 
@@ -78,7 +78,7 @@ class SeenIn(Schema):
 @router.post("/photos/{photo_id}/seen", response=list[Measured])
 def seen(request: Request, photo_id: int, payload: SeenIn) -> list[Measured]:
     """Colours of a recipe in every unit, and as a screen shows them."""
-    profile = engines.get(own_photo(request.user, photo_id)).photo.profile
+    profile = engines.get(seen_photo(request.user, photo_id)).photo.profile
     return [describe(c, profile) for c in payload.colours]
 
 
@@ -92,6 +92,6 @@ class LightOut(Schema):
 @router.post("/photos/{photo_id}/light", response=LightOut)
 def light(request: Request, photo_id: int, payload: NeutralIn) -> LightOut:
     """The light under which a colour is a neutral."""
-    own_photo(request.user, photo_id)
+    seen_photo(request.user, photo_id)
     temperature, tint = light_of_neutral(payload.colour)
     return LightOut(temperature=temperature, tint=tint)

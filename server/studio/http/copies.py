@@ -6,7 +6,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from config.requests import Request
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo, worked_photo
 from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts
 from studio.services.linked import carry_over, linked_photos
@@ -34,8 +34,8 @@ class CopyOut(Schema):
 @router.post("/photos/{photo_id}/copy", response=CopyOut)
 def copy(request: Request, photo_id: int, payload: CopyIn) -> CopyOut:
     """Carry casts of the saved recipe over to other photos."""
-    row = own_photo(request.user, photo_id)
-    to = [own_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
+    row = worked_photo(request.user, photo_id)
+    to = [worked_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
     how = {"mask_only": payload.mask_only, "strokes": payload.strokes}
     casts = copy_casts(row, payload.casts, to, request.user, **how)
     return CopyOut(photos=len(to), casts=casts)
@@ -54,7 +54,7 @@ class LinksOut(Schema):
 @router.post("/photos/{photo_id}/links", response=LinksOut)
 def links(request: Request, photo_id: int, payload: LinksIn) -> LinksOut:
     """Which photos share a cast of the saved recipe; none when it is not there."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     cast = next((c for c in history.current(row).recipe.casts if c.id == payload.cast), None)
     return LinksOut(photos=[p.title for p in linked_photos(row, cast)] if cast else [])
 
@@ -66,5 +66,5 @@ class CarriedOut(Schema):
 @router.post("/photos/{photo_id}/carry-over", response=CarriedOut)
 def carry(request: Request, photo_id: int, payload: LinksIn) -> CarriedOut:
     """Bring the photos that share a cast of the saved recipe up to date with it."""
-    row = own_photo(request.user, photo_id)
+    row = worked_photo(request.user, photo_id)
     return CarriedOut(photos=carry_over(row, payload.cast, request.user))

@@ -13,7 +13,7 @@ from jobs.api import JobOut, job_out
 from nubilis.errors import NubilisError
 from nubilis.recipe.document import Cast, Recipe
 from shoots.models import Photo
-from shoots.services.find import own_photo, own_shoot
+from shoots.services.find import seen_photo, seen_shoot, worked_photo, worked_shoot
 from studio.services import findings
 from studio.services.findings import Surveyed
 from studio.services.looking import Said
@@ -37,14 +37,14 @@ class LastSurvey(Schema):
 
 @router.get("/photos/{photo_id}/look", response=LastSurvey)
 def last(request: Request, photo_id: int) -> LastSurvey:
-    return LastSurvey(survey=findings.last_survey(own_photo(request.user, photo_id)))
+    return LastSurvey(survey=findings.last_survey(seen_photo(request.user, photo_id)))
 
 
 @router.post("/photos/{photo_id}/look")
 def look(request: Request, photo_id: int, payload: LookIn) -> StreamingHttpResponse:
     """Lines of JSON: {"done": share}, and at last {"survey": Surveyed} or {"detail": reason}. Whoever stops
     listening stops the work at its next step, and nothing is kept."""
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     response = StreamingHttpResponse(_told(photo, payload), content_type="application/x-ndjson")
     response.headers["Cache-Control"] = "no-store"
     return response
@@ -53,7 +53,7 @@ def look(request: Request, photo_id: int, payload: LookIn) -> StreamingHttpRespo
 @router.post("/shoots/{shoot_id}/look", response=JobOut)
 def look_at_all(request: Request, shoot_id: int, photos: str = "") -> JobOut:
     """Begin to look at every photo of a shoot; photos: ids with commas between, for some of them."""
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = worked_shoot(request.user, shoot_id)
     return job_out(start_looking(request.user, shoot, numbers_of(photos)))
 
 
@@ -65,14 +65,14 @@ class Questions(Schema):
 
 @router.get("/shoots/{shoot_id}/questions", response=Questions)
 def questions(request: Request, shoot_id: int) -> Questions:
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = seen_shoot(request.user, shoot_id)
     return Questions(photos=findings.with_questions(shoot.photos.all()))
 
 
 @router.post("/photos/{photo_id}/findings/{finding_id}/adopt", response=Cast)
 def adopt(request: Request, photo_id: int, finding_id: str) -> Cast:
     """The cast that a finding becomes, to be added to the recipe."""
-    return findings.adopt(own_photo(request.user, photo_id), finding_id)
+    return findings.adopt(worked_photo(request.user, photo_id), finding_id)
 
 
 def _told(photo: Photo, asked: LookIn) -> Iterator[bytes]:

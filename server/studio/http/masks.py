@@ -18,7 +18,7 @@ from nubilis.proof.at_place import Covering, amount_at, parts_at
 from nubilis.proof.key_levels import key_levels
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Identifier, Place
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo, worked_photo
 from shoots.store import keep_asset
 from studio.engines import engines
 
@@ -37,7 +37,7 @@ class MaskIn(Schema):
 @router.post("/photos/{photo_id}/mask")
 def take_out(request: Request, photo_id: int, payload: MaskIn) -> HttpResponse:
     """The mask at full size as a grey picture, white inside."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     cast = next((c for c in payload.recipe.casts if c.id == payload.cast), None)
     if cast is None:
         raise PlaceError("the recipe has no such cast")
@@ -57,7 +57,7 @@ def bring_in(
     request: Request, photo_id: int, file: File[UploadedFile], id: Form[Identifier]
 ) -> Picture:
     """A grey picture of the photo's own size as a part."""
-    row = own_photo(request.user, photo_id)
+    row = worked_photo(request.user, photo_id)
     path = Path(file.temporary_file_path())  # type: ignore[attr-defined]
     asset = keep_asset(read_mask(path, engines.get(row).photo), row)
     return Picture(id=id, asset=asset)
@@ -78,7 +78,7 @@ class LevelsOut(Schema):
 @router.post("/photos/{photo_id}/key-levels", response=LevelsOut)
 def levels(request: Request, photo_id: int, payload: LevelsIn) -> LevelsOut:
     """How much there is of each colour, in the photo and under a cast's mask."""
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     read = key_levels(engine, payload.recipe, payload.cast)
     return LevelsOut(photo=read.photo.round(3).tolist(), mask=read.mask.round(3).tolist())
 
@@ -91,7 +91,7 @@ class AtIn(Schema):
 @router.post("/photos/{photo_id}/parts-at", response=list[Covering])
 def at_place(request: Request, photo_id: int, payload: AtIn) -> list[Covering]:
     """Which parts of which casts' masks cover a place."""
-    return parts_at(engines.get(own_photo(request.user, photo_id)), payload.recipe, payload.at)
+    return parts_at(engines.get(seen_photo(request.user, photo_id)), payload.recipe, payload.at)
 
 
 class AmountIn(AtIn):
@@ -107,5 +107,5 @@ class AmountOut(Schema):
 @router.post("/photos/{photo_id}/amount-at", response=AmountOut)
 def amount_here(request: Request, photo_id: int, payload: AmountIn) -> AmountOut:
     """How much of a cast is found at a place."""
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     return AmountOut(amount=amount_at(engine, payload.recipe, payload.cast, payload.at))

@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints
 from config.requests import Request
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Recipe
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo, worked_photo
 from studio.http.state import RecipeState, StepIn, state_out
 from studio.models import LONGEST_NAME, Version
 from studio.services import history as past
@@ -46,18 +46,18 @@ class VersionOut(Schema):
 @router.get("/photos/{photo_id}/history", response=list[past.Step])
 def history(request: Request, photo_id: int, before: int | None = None) -> list[past.Step]:
     """The latest steps, newest first; before: those earlier than that one."""
-    return past.history(own_photo(request.user, photo_id), before)
+    return past.history(seen_photo(request.user, photo_id), before)
 
 
 @router.post("/photos/{photo_id}/go-to", response=RecipeState)
 def go_to(request: Request, photo_id: int, payload: GoIn) -> RecipeState:
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     return state_out(past.go_to(photo, payload.revision, payload.number, request.user))
 
 
 @router.get("/photos/{photo_id}/versions", response=list[VersionOut])
 def versions(request: Request, photo_id: int) -> list[VersionOut]:
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     now = current(photo).recipe
     rows = Version.objects.filter(photo=photo).select_related("author")
     return [_version_out(row, now) for row in rows]
@@ -66,14 +66,14 @@ def versions(request: Request, photo_id: int) -> list[VersionOut]:
 @router.post("/photos/{photo_id}/versions", response=VersionOut)
 def keep(request: Request, photo_id: int, payload: VersionIn) -> VersionOut:
     """Keep the saved state under a name."""
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     row = past.keep_version(photo, payload.name, request.user)
     return _version_out(row, row.recipe)
 
 
 @router.put("/photos/{photo_id}/versions/{int:version_id}", response=VersionOut)
 def rename(request: Request, photo_id: int, version_id: int, payload: VersionIn) -> VersionOut:
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     row = past.own_version(photo, version_id)
     row.name = payload.name
     row.save(update_fields=["name"])
@@ -82,14 +82,14 @@ def rename(request: Request, photo_id: int, version_id: int, payload: VersionIn)
 
 @router.delete("/photos/{photo_id}/versions/{int:version_id}", response={204: None})
 def remove(request: Request, photo_id: int, version_id: int) -> tuple[int, None]:
-    past.own_version(own_photo(request.user, photo_id), version_id).delete()
+    past.own_version(worked_photo(request.user, photo_id), version_id).delete()
     return 204, None
 
 
 @router.post("/photos/{photo_id}/versions/{int:version_id}/take", response=RecipeState)
 def take(request: Request, photo_id: int, version_id: int, payload: StepIn) -> RecipeState:
     """Work on from a version; the present stays one undo away."""
-    photo = own_photo(request.user, photo_id)
+    photo = worked_photo(request.user, photo_id)
     state: State = save_recipe(
         photo, payload.revision, past.own_version(photo, version_id).recipe, request.user
     )

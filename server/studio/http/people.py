@@ -8,7 +8,7 @@ from nubilis.mask.people import People as PeoplePart
 from nubilis.people.areas import part_of, person_at
 from nubilis.people.places import SamePlaces, same_skin
 from nubilis.recipe.model import Identifier, Place
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo, worked_photo
 from shoots.store import keep_asset
 from studio.engines import engines
 from studio.services.people import SkinElsewhere, people_in, skin_elsewhere
@@ -27,7 +27,7 @@ class FaceOut(Schema):
 @router.get("/photos/{int:photo_id}/people", response=list[FaceOut])
 def people(request: Request, photo_id: int) -> list[FaceOut]:
     """The faces in a photo, from the left to the right."""
-    found = people_in(own_photo(request.user, photo_id))
+    found = people_in(seen_photo(request.user, photo_id))
     return [FaceOut(who=i, box=f.box, sure=f.sure) for i, f in enumerate(found.faces, 1)]
 
 
@@ -42,7 +42,7 @@ class PersonIn(Schema):
 @router.post("/photos/{int:photo_id}/people/part", response=PeoplePart)
 def part(request: Request, photo_id: int, payload: PersonIn) -> PeoplePart:
     """A person, or a feature, as a part of a mask; what was found is kept with the photo."""
-    row = own_photo(request.user, photo_id)
+    row = worked_photo(request.user, photo_id)
     sight = engines.get(row).sight()
     return part_of(
         people_in(row),
@@ -65,19 +65,19 @@ class PersonAtOut(Schema):
 @router.post("/photos/{int:photo_id}/people/at", response=PersonAtOut)
 def at(request: Request, photo_id: int, payload: PersonAtIn) -> PersonAtOut:
     """Whose place it is, if anybody's."""
-    found = person_at(people_in(own_photo(request.user, photo_id)), payload.at)
+    found = person_at(people_in(seen_photo(request.user, photo_id)), payload.at)
     return PersonAtOut(who=found)
 
 
 @router.get("/photos/{int:photo_id}/people/{int:who}/elsewhere", response=list[SkinElsewhere])
 def elsewhere(request: Request, photo_id: int, who: int) -> list[SkinElsewhere]:
     """The same skin in other photos of the shoot whose people are known."""
-    return skin_elsewhere(own_photo(request.user, photo_id), who)
+    return skin_elsewhere(seen_photo(request.user, photo_id), who)
 
 
 @router.post("/photos/{int:photo_id}/people/same-skin", response=SamePlaces | None)
 def same_places(request: Request, photo_id: int, payload: PersonAtIn) -> SamePlaces | None:
     """Where else on a face the skin of a place is; nothing when it lies on none."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     engine = engines.get(row)
     return same_skin(people_in(row), engine.untouched(engine.analysis_view), payload.at)

@@ -10,7 +10,7 @@ from config.requests import Request
 from nubilis.engine.overlay import Show
 from nubilis.recipe.document import Recipe
 from shoots.api import PhotoOut, photo_out
-from shoots.services.find import own_photo, own_shoot
+from shoots.services.find import Access, access_of, seen_photo, seen_shoot, worked_photo
 from shoots.thumbnails import read_thumbnail
 from studio.engines import engines
 from studio.http.state import RecipeState, StepIn, state_out
@@ -24,9 +24,12 @@ SCREEN = 1600  # pixels
 
 
 class PhotoWithRecipe(Schema):
-    """neighbours: ids of the shoot's photos in order, for paging."""
+    """neighbours: ids of the shoot's photos in order, for paging; may: what whoever asks may do with it;
+    owner: whose it is."""
 
     photo: PhotoOut
+    may: Access
+    owner: str
     shoot_id: int
     shoot_name: str
     neighbours: list[int]
@@ -44,9 +47,11 @@ class SaveIn(Schema):
 
 @router.get("/photos/{photo_id}", response=PhotoWithRecipe)
 def photo(request: Request, photo_id: int) -> PhotoWithRecipe:
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     return PhotoWithRecipe(
         photo=photo_out(row),
+        may=access_of(request.user, row.shoot),
+        owner=row.shoot.owner.get_username(),
         shoot_id=row.shoot.id,
         shoot_name=row.shoot.name,
         neighbours=list(row.shoot.photos.values_list("id", flat=True)),
@@ -56,12 +61,12 @@ def photo(request: Request, photo_id: int) -> PhotoWithRecipe:
 
 @router.get("/photos/{photo_id}/recipe", response=RecipeState)
 def recipe(request: Request, photo_id: int) -> RecipeState:
-    return state_out(history.current(own_photo(request.user, photo_id)))
+    return state_out(history.current(seen_photo(request.user, photo_id)))
 
 
 @router.put("/photos/{photo_id}/recipe", response=RecipeState)
 def save(request: Request, photo_id: int, payload: SaveIn) -> RecipeState:
-    row = own_photo(request.user, photo_id)
+    row = worked_photo(request.user, photo_id)
     return state_out(
         history.save_recipe(row, payload.revision, payload.recipe, request.user, payload.key)
     )
@@ -70,21 +75,21 @@ def save(request: Request, photo_id: int, payload: SaveIn) -> RecipeState:
 @router.post("/photos/{photo_id}/undo", response=RecipeState)
 def undo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
     return state_out(
-        history.undo(own_photo(request.user, photo_id), payload.revision, request.user)
+        history.undo(worked_photo(request.user, photo_id), payload.revision, request.user)
     )
 
 
 @router.post("/photos/{photo_id}/redo", response=RecipeState)
 def redo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
     return state_out(
-        history.redo(own_photo(request.user, photo_id), payload.revision, request.user)
+        history.redo(worked_photo(request.user, photo_id), payload.revision, request.user)
     )
 
 
 @router.get("/photos/{photo_id}/card", response=sheet.Card)
 def card(request: Request, photo_id: int) -> sheet.Card:
     """What the contact sheet says of a photo, computed if need be."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     dial_figures.dials(row)
     return sheet.cards([row])[0]
 
@@ -92,20 +97,20 @@ def card(request: Request, photo_id: int) -> sheet.Card:
 @router.get("/shoots/{shoot_id}/cards", response=list[sheet.Card])
 def cards(request: Request, shoot_id: int) -> list[sheet.Card]:
     """Of every photo of a shoot; what would have to be computed is left to be asked for one by one."""
-    return sheet.cards(list(own_shoot(request.user, shoot_id).photos.all()))
+    return sheet.cards(list(seen_shoot(request.user, shoot_id).photos.all()))
 
 
 @router.delete("/photos/{photo_id}/check", response={204: None})
 def looked_over(request: Request, photo_id: int) -> tuple[int, None]:
     """Somebody has looked at a treatment that came about without anybody looking, and it is right."""
-    sheet.looked_over(own_photo(request.user, photo_id))
+    sheet.looked_over(worked_photo(request.user, photo_id))
     return 204, None
 
 
 @router.get("/photos/{photo_id}/whole")
 def whole(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
     """The photo as treated now, as large as a screen; kept as the thumbnail is."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     jpeg = drawn_small(row, history.current(row).recipe, Show.NOW, None, SCREEN)
     return _kept(jpeg, revision == row.revision)
 
@@ -113,7 +118,7 @@ def whole(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
 @router.get("/photos/{photo_id}/thumbnail")
 def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
     """The photo as treated now; the browser may keep it, since its address names the revision."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     now = history.current(row).recipe
     jpeg = read_thumbnail(lambda: engines.get(row), row.content_hash, now)
     return _kept(jpeg, revision == row.revision and not row.preview)

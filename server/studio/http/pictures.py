@@ -27,7 +27,7 @@ from nubilis.photo.sampling import encode
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import LinearRgb, Place
 from shoots.models import Photo
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.drawing import data_address
 from studio.services.figure_pictures import ShownFigure, figure_picture
@@ -85,7 +85,7 @@ class MeasuredOut(Schema):
 @router.post("/photos/{photo_id}/picture")
 def picture(request: Request, photo_id: int, payload: PictureIn) -> HttpResponse:
     """A JPEG of a region at a zoom."""
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     view = View(payload.size, payload.region).checked(engines.get(row).photo)
     if view.shape[0] * view.shape[1] > MAX_VIEW_PIXELS or max(view.shape) > MAX_VIEW_SIDE:
         raise PlaceError("a view may have 20 million pixels, and 30,000 a side, at most")
@@ -109,7 +109,7 @@ def _codes(row: Photo, asked: PictureIn, view: View) -> Codes:
 
 @router.post("/photos/{photo_id}/measure", response=MeasuredOut)
 def measure(request: Request, photo_id: int, payload: MeasureIn) -> MeasuredOut:
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     recipe = payload.recipe
     came = _measured(engine, payload)
     before = (

@@ -10,7 +10,7 @@ from nubilis.proof.outcome import Outcome
 from nubilis.proof.skin_of_people import SkinOf
 from nubilis.proof.touches import Touches, touches
 from nubilis.recipe.document import Recipe
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
 from studio.services.people import told_of_people
@@ -39,7 +39,7 @@ class TouchesIn(Schema):
 
 @router.post("/photos/{photo_id}/proof", response=ProofOut)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
-    row = own_photo(request.user, photo_id)
+    row = seen_photo(request.user, photo_id)
     outcome = Outcome(engines.get(row), payload.recipe)
     proved = prove_outcome(outcome)
     features, skins = told_of_people(row, outcome)
@@ -50,11 +50,11 @@ def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
 @router.post("/photos/{photo_id}/field", response=Figure)
 def field(request: Request, photo_id: int, payload: ProofIn) -> Figure:
     """What the finder takes for taint, before and after."""
-    return field_change(own_photo(request.user, photo_id), payload.recipe)
+    return field_change(seen_photo(request.user, photo_id), payload.recipe)
 
 
 @router.post("/photos/{photo_id}/touches", response=Touches)
 def what_it_touches(request: Request, photo_id: int, payload: TouchesIn) -> Touches:
     """Which colours a cast's remedies touch."""
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     return touches(engine, payload.recipe, payload.cast)

@@ -10,7 +10,7 @@ from config.downloads import named
 from config.requests import Request, numbers_of
 from jobs.api import JobOut, job_out
 from shoots.models import Photo
-from shoots.services.find import own_photo, own_shoot
+from shoots.services.find import seen_photo, seen_shoot, worked_shoot
 from studio.services.paper import as_pdf, treated, unprinted
 from studio.services.report import as_csv, as_html, as_json, report_of
 from studio.services.whole_shoot import start_proving
@@ -40,14 +40,14 @@ class SheetsOut(Schema):
 @router.get("/photos/{int:photo_id}/report.{form}")
 def of_photo(request: Request, photo_id: int, form: Form) -> HttpResponse:
     """Of the saved recipe."""
-    photo = own_photo(request.user, photo_id)
+    photo = seen_photo(request.user, photo_id)
     return _answer(photo.title, [photo], form)
 
 
 @router.get("/shoots/{int:shoot_id}/report.{form}")
 def of_shoot(request: Request, shoot_id: int, form: Form, photos: str = "") -> HttpResponse:
     """Of every photo that has a cast; photos: ids with commas between, for some of them."""
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = seen_shoot(request.user, shoot_id)
     some = numbers_of(photos)
     chosen = [p for p, _ in treated(shoot) if some is None or p.id in some]
     return _answer(shoot.name, chosen, form)
@@ -56,7 +56,7 @@ def of_shoot(request: Request, shoot_id: int, form: Form, photos: str = "") -> H
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
 def sheets(request: Request, shoot_id: int, photos: str = "") -> SheetsOut:
     """What is still to be made before a shoot's proof sheet, or that of some photos, comes at once."""
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = seen_shoot(request.user, shoot_id)
     some = numbers_of(photos)
     known = [(p, r) for p, r in treated(shoot) if some is None or p.id in some]
     missing = [NamedOut(id=p.id, title=p.title) for p in unprinted(shoot, known)]
@@ -66,7 +66,7 @@ def sheets(request: Request, shoot_id: int, photos: str = "") -> SheetsOut:
 @router.post("/shoots/{int:shoot_id}/sheets", response=JobOut)
 def make_sheets(request: Request, shoot_id: int, photos: str = "") -> JobOut:
     """Begin to make what is missing."""
-    shoot = own_shoot(request.user, shoot_id)
+    shoot = worked_shoot(request.user, shoot_id)
     return job_out(start_proving(request.user, shoot, numbers_of(photos)))
 
 

@@ -13,7 +13,7 @@ from nubilis.proof.plane import Plane
 from nubilis.proof.scopes import Area, scopes
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Place
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.drawing import data_address
 
@@ -54,7 +54,7 @@ class ScopesOut(Schema):
 
 @router.post("/photos/{photo_id}/scopes", response=ScopesOut)
 def read(request: Request, photo_id: int, payload: ScopeIn) -> ScopesOut:
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     area = Area(payload.cast, payload.box, payload.skin_at)
     seen = scopes(engine, payload.recipe, area, payload.zoom)
     return ScopesOut(
@@ -89,7 +89,7 @@ class GrainOut(Schema):
 
 @router.post("/photos/{photo_id}/grain", response=GrainOut)
 def grain(request: Request, photo_id: int, payload: GrainIn) -> GrainOut:
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     casts = casts_until(payload.recipe, payload.cast)
     if not casts:
         return GrainOut()

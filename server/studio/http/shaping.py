@@ -6,7 +6,7 @@ from config.requests import Request
 from nubilis.proof.shaping import PLANE_RANGE, shaping
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Place
-from shoots.services.find import own_photo
+from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.drawing import data_address
 
@@ -40,7 +40,7 @@ class ShapingOut(Schema):
 @router.post("/photos/{photo_id}/shaping", response=ShapingOut)
 def shape(request: Request, photo_id: int, payload: ShapingIn) -> ShapingOut:
     """What a remedy that shapes colours is set over, and what it comes to."""
-    engine = engines.get(own_photo(request.user, photo_id))
+    engine = engines.get(seen_photo(request.user, photo_id))
     found = shaping(engine, payload.recipe, payload.cast, payload.remedy, payload.at)
     return ShapingOut(
         hues=found.hues.round(3).tolist(),

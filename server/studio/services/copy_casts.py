@@ -1,6 +1,6 @@
 """Carrying casts over to other photos of a shoot."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from uuid import uuid4
 
 from django.db import transaction
@@ -31,6 +31,7 @@ def copy_casts(
     place; the copies stay linked. strokes: also those of remedies. Returns how many casts each photo was
     given. Raises Refused (422).
     """
+    check_same_owner(photo, to)
     carried = copies(photo, wanted, mask_only=mask_only, strokes=strokes)
     # People are looked for before anything is locked.
     there = {other: [found_anew(c, other) for c in carried] for other in to}
@@ -38,6 +39,12 @@ def copy_casts(
         for other in to:
             save_recipe(other, current(other).revision, laid(there[other], other), author)
     return len(carried)
+
+
+def check_same_owner(photo: Photo, others: Iterable[Photo]) -> None:
+    """The pictures that masks refer to are their owner's. Raises Refused (422)."""
+    if any(other.shoot.owner_id != photo.shoot.owner_id for other in others):
+        raise Refused("Casts are carried between the shoots of one person", 422)
 
 
 def copies(

@@ -4,6 +4,11 @@ import type { components } from '../../generated/api';
 type Schemas = components['schemas'];
 
 export type Session = Schemas['SessionOut'];
+export type Browser = Schemas['SignedInOut'];
+export type Person = Schemas['AccountOut'];
+export type Given = Schemas['Given'];
+export type NotedLine = Schemas['NotedOut'];
+export type Share = Schemas['ShareOut'];
 export type ShootEntry = Schemas['ShootOut'];
 export type Shoot = Schemas['ShootWithPhotos'];
 export type Photo = Schemas['PhotoOut'];

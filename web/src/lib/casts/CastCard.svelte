@@ -98,7 +98,7 @@
           >{cast.after_look ? '↑ look' : '↓ look'}</button
         >
       {/if}
-      {#if studio.opened.neighbours.length > 1}
+      {#if studio.works && studio.opened.neighbours.length > 1}
         <button class="quiet" onclick={oncopy}>Copy</button>
       {/if}
       <button class="quiet" onclick={() => studio.removeCast(cast.id)}>Delete</button>

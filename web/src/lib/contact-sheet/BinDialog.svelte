@@ -54,7 +54,9 @@
           <button class="button tall" onclick={() => (sure = false)}>Keep them</button>
           <button class="button strong tall" onclick={empty}>Empty the bin</button>
         {:else}
-          <button class="button tall" onclick={() => (sure = true)}>Empty…</button>
+          {#if sheet.shoot?.may === 'own'}
+            <button class="button tall" onclick={() => (sure = true)}>Empty…</button>
+          {/if}
           <Dialog.Close class="button tall">Close</Dialog.Close>
           <button
             class="button strong tall"

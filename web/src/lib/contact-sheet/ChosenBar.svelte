@@ -40,7 +40,7 @@
   async function opened(open: boolean): Promise<void> {
     if (!open) return;
     const all = await call('get', '/api/shoots').catch(() => []);
-    shoots = all.filter((s) => s.id !== sheet.shootId);
+    shoots = all.filter((s) => s.id !== sheet.shootId && s.may === 'own');
   }
 
   function agree(): void {
@@ -75,21 +75,24 @@
     <button class="quiet" onclick={agree}>Agree on a colour</button>
     <button class="quiet" onclick={() => work.prove(selection.list)}>Prove</button>
     <button class="quiet" onclick={() => (delivering = true)}>Deliver</button>
-    <DropdownMenu.Root onOpenChange={opened}>
-      <DropdownMenu.Trigger class="quiet">Move</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content class="menu" side="top" align="start" sideOffset={8}>
-          {#each shoots as shoot (shoot.id)}
-            <DropdownMenu.Item
-              class="menu-item"
-              onSelect={() => sheet.move(selection.list, shoot.id)}>{shoot.name}</DropdownMenu.Item
-            >
-          {:else}
-            <span class="block px-3 py-1.5 text-ink2">There is no other shoot.</span>
-          {/each}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    {#if sheet.shoot?.may === 'own'}
+      <DropdownMenu.Root onOpenChange={opened}>
+        <DropdownMenu.Trigger class="quiet">Move</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content class="menu" side="top" align="start" sideOffset={8}>
+            {#each shoots as shoot (shoot.id)}
+              <DropdownMenu.Item
+                class="menu-item"
+                onSelect={() => sheet.move(selection.list, shoot.id)}
+                >{shoot.name}</DropdownMenu.Item
+              >
+            {:else}
+              <span class="block px-3 py-1.5 text-ink2">There is no other shoot.</span>
+            {/each}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    {/if}
     <button class="quiet" onclick={onremove}>Remove</button>
     {#if toCheck.length}
       <button class="quiet" onclick={() => sheet.lookedOver(toCheck)}>They are right</button>

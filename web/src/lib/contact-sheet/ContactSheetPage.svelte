@@ -54,7 +54,7 @@
   function drop(event: DragEvent): void {
     event.preventDefault();
     dropping = false;
-    uploads.add(event.dataTransfer?.files ?? []);
+    if (works) uploads.add(event.dataTransfer?.files ?? []);
   }
 
   async function remove(): Promise<void> {
@@ -72,6 +72,7 @@
     }
   }
 
+  const works = $derived(sheet.shoot !== null && sheet.shoot.may !== 'see');
   const many = $derived(leaving.length > 1);
   const leavingTitle = $derived(sheet.shoot?.photos.find((p) => p.id === leaving[0])?.title);
 </script>
@@ -80,7 +81,7 @@
   onkeydown={keydown}
   ondragover={(event) => {
     event.preventDefault();
-    dropping = true;
+    dropping = works;
   }}
   ondragleave={(event) => (dropping = event.relatedTarget !== null)}
   ondrop={drop}
@@ -94,7 +95,9 @@
     {#each [sheet.trouble, look.following.reason, work.reason].filter(Boolean) as text (text)}
       <p role="alert" class="notched m-3 w-fit bg-attention py-1 pr-3 text-inverse">{text}</p>
     {/each}
-    {#if sheet.shoot?.photos.length === 0 && !sheet.bin.length}
+    {#if sheet.shoot?.photos.length === 0 && !works}
+      <p class="m-auto text-lead">There are no photos in this shoot yet.</p>
+    {:else if sheet.shoot?.photos.length === 0 && !sheet.bin.length}
       <div class="flex h-full flex-col items-center justify-center gap-4">
         <p class="text-lead">
           No photos yet. Drop some here: JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, EXR or raw.
@@ -110,7 +113,7 @@
         <SheetRows
           {sheet}
           size={room.settings.sheetSize}
-          onremove={() => (leaving = selection.list)}
+          onremove={() => works && (leaving = selection.list)}
         />
       {:else}
         <p class="flex-1 bg-sheet p-6 text-lead text-on-sheet">
@@ -119,7 +122,7 @@
             : 'No photos any more. Those in the bin can be put back.'}
         </p>
       {/if}
-      {#if selection.count}
+      {#if selection.count && works}
         <ChosenBar {sheet} {look} {work} onremove={() => (leaving = selection.list)} />
       {/if}
     {/if}

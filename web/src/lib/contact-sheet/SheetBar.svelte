@@ -7,6 +7,7 @@
   import { link, router } from '../router.svelte';
   import MakeShoot from './MakeShoot.svelte';
   import ProofSheets from './ProofSheets.svelte';
+  import ShareDialog from './ShareDialog.svelte';
   import type { ShootLook } from './shoot-look.svelte';
   import { questions } from '../finder/questions.svelte';
 
@@ -18,10 +19,12 @@
   let { shoot, look, onadd }: Props = $props();
   let shoots = $state<ShootEntry[]>([]);
   let making = $state(false);
+  let sharing = $state(false);
+  const works = $derived(shoot !== null && shoot.may !== 'see');
   const following = $derived(look.following);
   // Asked for anew when looking has ended.
   $effect(() => {
-    if (shoot && !following.running) void questions.load(shoot.id);
+    if (shoot && works && !following.running) void questions.load(shoot.id);
   });
   const job = $derived(following.job);
 
@@ -42,15 +45,27 @@
       <DropdownMenu.Content class="menu" align="start" sideOffset={4}>
         {#each shoots as entry (entry.id)}
           <DropdownMenu.Item class="menu-item" onSelect={() => router.go(`/shoots/${entry.id}`)}>
-            {entry.name} <span>{entry.photos}</span>
+            {entry.name}
+            <span>{entry.may === 'own' ? '' : `of ${entry.owner}, `}{entry.photos}</span>
           </DropdownMenu.Item>
         {/each}
+        {#if shoot?.may === 'own'}
+          <DropdownMenu.Item
+            class="menu-item border-t border-line"
+            onSelect={() => (sharing = true)}>Share this shoot…</DropdownMenu.Item
+          >
+        {/if}
       </DropdownMenu.Content>
     </DropdownMenu.Portal>
   </DropdownMenu.Root>
   <span class="whitespace-nowrap text-ink2 max-xl:hidden">
     {shoot ? `${shoot.photos.length} ${shoot.photos.length === 1 ? 'photo' : 'photos'}` : ''}
   </span>
+  {#if shoot && shoot.may !== 'own'}
+    <span class="min-w-0 truncate">
+      Shared by {shoot.owner} to {shoot.may === 'see' ? 'look at' : 'work on'}
+    </span>
+  {/if}
   <span class="flex-1"></span>
   {#if job && following.running}
     <Progress
@@ -62,7 +77,7 @@
       total={job.total}
       oncancel={() => following.cancel()}
     />
-  {:else if shoot?.photos.length}
+  {:else if shoot?.photos.length && works}
     {#if job && following.leftOff && job.done < job.total}
       <button
         class="button tall"
@@ -82,10 +97,11 @@
       >
     {/if}
   {/if}
-  {#if shoot?.photos.length}
+  {#if shoot?.photos.length && works}
     <ProofSheets shootId={shoot.id} />
   {/if}
-  {#if shoot}<a href="/shoots/{shoot.id}/camera" use:link class="quiet">Camera</a>{/if}
+  {#if shoot?.may === 'own'}<a href="/shoots/{shoot.id}/camera" use:link class="quiet">Camera</a
+    >{/if}
   <a href="/references" use:link class="quiet">References</a>
   <a href="/guide" use:link class="quiet">Guide</a>
   <RoomMenu />
@@ -97,5 +113,6 @@
       </Popover.Content>
     </Popover.Portal>
   </Popover.Root>
-  <button class="button strong tall" onclick={onadd}>Add photos</button>
+  {#if works}<button class="button strong tall" onclick={onadd}>Add photos</button>{/if}
 </header>
+{#if shoot?.may === 'own'}<ShareDialog {shoot} bind:open={sharing} />{/if}

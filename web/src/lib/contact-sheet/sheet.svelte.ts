@@ -71,6 +71,7 @@ export class Sheet {
 
   /** What is in the bin, and what was refused. */
   async loadLeftOut(): Promise<void> {
+    if (this.shoot?.may === 'see') return;
     const path = this.#path;
     [this.bin, this.refusals] = await Promise.all([
       call('get', '/api/shoots/{shoot_id}/bin', { path }),

@@ -45,7 +45,9 @@
     {finding.reason}
   </p>
   <div class="mt-2 flex gap-2">
-    <button class="button flex-1" onclick={() => studio.adopt(finding)}>Adopt</button>
+    {#if studio.works}
+      <button class="button flex-1" onclick={() => studio.adopt(finding)}>Adopt</button>
+    {/if}
     <button class="button flex-1" onclick={() => studio.dismiss(finding)}>Dismiss</button>
   </div>
 </article>

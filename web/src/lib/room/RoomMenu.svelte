@@ -42,9 +42,10 @@
         choices={surrounds}
         onchoose={(surround) => room.set({ surround })}
       />
-      <DropdownMenu.Item class="menu-item" onSelect={signOut}>
-        Sign out <span class="text-ink2">{session.current?.user}</span>
+      <DropdownMenu.Item class="menu-item" onSelect={() => router.go('/account')}>
+        Account <span class="text-ink2">{session.current?.user}</span>
       </DropdownMenu.Item>
+      <DropdownMenu.Item class="menu-item" onSelect={signOut}>Sign out</DropdownMenu.Item>
     </DropdownMenu.Content>
   </DropdownMenu.Portal>
 </DropdownMenu.Root>

@@ -17,6 +17,11 @@ class SessionStore {
     this.current = await call('post', '/api/session/demo');
   }
 
+  async choosePassword(old: string, chosen: string): Promise<void> {
+    const body = { old, new: chosen };
+    this.current = await call('put', '/api/session/password', { body });
+  }
+
   async signOut(): Promise<void> {
     this.current = await call('delete', '/api/session');
   }

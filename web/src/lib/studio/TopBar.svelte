@@ -19,6 +19,7 @@
   const earlier = neighbours[at - 1];
   const later = neighbours[at + 1];
   const states = {
+    trying: 'Nothing is saved',
     saved: 'Saved',
     saving: 'Saving',
     waiting: 'Not saved, trying again',
@@ -55,21 +56,27 @@
   {/if}
   <span
     class="whitespace-nowrap text-ink2"
-    class:attention={studio.saver.status !== 'saved' && studio.saver.status !== 'saving'}
+    class:attention={studio.saver.unsaved && studio.saver.status !== 'saving'}
     aria-live="polite"
     data-testid="save-state"
     title={studio.saver.reason}>{states[studio.saver.status]}</span
   >
-  <span class="joined">
-    <button class="button tall" disabled={!studio.saver.canUndo} onclick={() => studio.step('undo')}
-      >Undo</button
-    >
-    <button class="button tall" disabled={!studio.saver.canRedo} onclick={() => studio.step('redo')}
-      >Redo</button
-    >
-    <HistoryMenu />
-  </span>
-  <VersionsMenu />
+  {#if studio.works}
+    <span class="joined">
+      <button
+        class="button tall"
+        disabled={!studio.saver.canUndo}
+        onclick={() => studio.step('undo')}>Undo</button
+      >
+      <button
+        class="button tall"
+        disabled={!studio.saver.canRedo}
+        onclick={() => studio.step('redo')}>Redo</button
+      >
+      <HistoryMenu />
+    </span>
+    <VersionsMenu />
+  {/if}
   <button
     class="button tall"
     aria-pressed={studio.untouched}
@@ -84,7 +91,7 @@
   <CompareMenu />
   <RoomMenu />
   <button class="quiet" aria-label="Keys and figures" onclick={onhelp}>?</button>
-  <button class="button strong tall" onclick={ondeliver}>Deliver</button>
+  {#if studio.works}<button class="button strong tall" onclick={ondeliver}>Deliver</button>{/if}
 </header>
 
 <style>

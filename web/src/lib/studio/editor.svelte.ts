@@ -1,4 +1,4 @@
-import { reasonOf } from '../api/client';
+import { call, reasonOf } from '../api/client';
 import type { Base, Cast, Photo, PhotoWithRecipe, Recipe, RecipeState, Remedy } from '../api/types';
 import * as edit from '../recipe/edit';
 import { Saver } from './saver.svelte';
@@ -26,10 +26,13 @@ export class Editor {
   trouble = $state.raw<Trouble | null>(null);
   readonly photo: Photo;
   readonly saver: Saver;
+  /** Whether what is done here is saved; else the photo is shared to be looked at. */
+  readonly works: boolean;
 
   constructor(opened: PhotoWithRecipe) {
     this.photo = opened.photo;
-    this.saver = new Saver(opened.photo.id, opened.state);
+    this.works = opened.may !== 'see';
+    this.saver = new Saver(opened.photo.id, opened.state, !this.works);
     this.recipe = opened.state.recipe;
   }
 
@@ -136,6 +139,14 @@ export class Editor {
 
   async step(way: 'undo' | 'redo'): Promise<void> {
     await this.attempt(async () => this.take(await this.saver.step(way)));
+  }
+
+  /** Let go of what was tried and not saved. */
+  async asSaved(): Promise<void> {
+    await this.attempt(async () => {
+      const path = { photo_id: this.photo.id };
+      this.take(await call('get', '/api/photos/{photo_id}/recipe', { path }));
+    });
   }
 
   async resolve(mine: boolean): Promise<void> {

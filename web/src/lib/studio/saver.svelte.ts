@@ -3,7 +3,8 @@ import type { Recipe, RecipeState } from '../api/types';
 
 const RETRY_MS = 2500;
 
-type Status = 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
+/** trying: nothing is to be saved at all. */
+type Status = 'trying' | 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
 
 /** By which the server knows a save again whose answer was lost. */
 function newKey(): string {
@@ -29,25 +30,27 @@ export class Saver {
   constructor(
     readonly photoId: number,
     state: RecipeState,
+    trying = false,
   ) {
+    if (trying) this.status = 'trying';
     this.take(state);
   }
 
   get unsaved(): boolean {
-    return this.status !== 'saved';
+    return this.status !== 'saved' && this.status !== 'trying';
   }
 
   take(state: RecipeState): void {
     this.revision = state.revision;
-    this.canUndo = state.can_undo;
-    this.canRedo = state.can_redo;
+    this.canUndo = state.can_undo && this.status !== 'trying';
+    this.canRedo = state.can_redo && this.status !== 'trying';
     if (!this.#queue.length) this.#last = JSON.stringify(state.recipe);
   }
 
   /** A step that changes nothing is none. */
   push(recipe: Recipe): void {
     const document = JSON.stringify(recipe);
-    if (document === this.#last) return;
+    if (document === this.#last || this.status === 'trying') return;
     this.#last = document;
     this.#queue.push({ recipe, key: newKey() });
     this.canUndo = true;

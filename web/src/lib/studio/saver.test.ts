@@ -36,6 +36,14 @@ beforeEach(() => {
 });
 
 describe('the saver', () => {
+  it('saves nothing of a photo that is shared to be looked at', async () => {
+    const saver = new Saver(7, { ...state(3, 'a'), can_undo: true }, true);
+    saver.push(recipe('tried'));
+    await saver.settled();
+    expect([saver.status, saver.unsaved, saver.revision]).toEqual(['trying', false, 3]);
+    expect([saver.canUndo, await saver.step('undo')]).toEqual([false, null]);
+  });
+
   it('saves every step in order, each on top of the one before', async () => {
     const { saved } = server();
     const saver = new Saver(7, state(0, ''));

@@ -1,0 +1,62 @@
+"""Accounts, which owners look after. There is always one owner who can sign in."""
+
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.db.models import Max, Sum
+
+from accounts.models import User
+from accounts.services.note import note
+from accounts.services.passwords import given_password
+from accounts.services.signed_in import end_all
+from config.database import again_when_deadlocked
+from config.errors import Missing, Refused
+
+LAST_OWNER = "Somebody has to look after the accounts: make another owner first"
+
+
+def everybody() -> list[User]:
+    """With seen: when they were last here; kept: bytes of originals."""
+    rows = User.objects.annotate(seen=Max("signed_in__seen")).order_by("username")
+    kept = dict(User.objects.values_list("id").annotate(bytes=Sum("shoots__photos__size_bytes")))
+    for row in rows:
+        row.kept = kept.get(row.id) or 0  # type: ignore[attr-defined]
+    return list(rows)
+
+
+def make(name: str, owner: bool, by: User) -> tuple[User, str]:
+    """An account, and its password to begin with. Raises Refused (409, 422)."""
+    try:
+        User.username_validator(name)
+    except ValidationError as error:
+        raise Refused("A name has letters, digits and @ . + - _", 422) from error
+    if User.objects.filter(username=name).exists():
+        raise Refused(f"There is an account called {name} already", 409)
+    user = User(username=name, is_superuser=owner)
+    user.set_unusable_password()
+    user.save()
+    note(by.username, f"made the account {name}")
+    return user, given_password(user, by)
+
+
+@again_when_deadlocked
+def change(user_id: int, by: User, *, owner: bool, active: bool, quota_mb: int | None) -> User:
+    """Raises Missing, Refused (409) when nobody would look after the accounts any more."""
+    with transaction.atomic():
+        owners = list(User.objects.select_for_update().filter(is_superuser=True, is_active=True))
+        user = User.objects.select_for_update().filter(id=user_id).first()
+        if user is None:
+            raise Missing
+        if not (owner and active) and [o.id for o in owners] == [user_id]:
+            raise Refused(LAST_OWNER, 409)
+        told = [
+            "is an owner" if owner else "is a member" if owner != user.is_superuser else "",
+            ("may sign in" if active else "may not sign in") if active != user.is_active else "",
+            "has another quota" if quota_mb != user.quota_mb else "",
+        ]
+        user.is_superuser, user.is_active, user.quota_mb = owner, active, quota_mb
+        user.save(update_fields=["is_superuser", "is_active", "quota_mb"])
+        if not active:
+            end_all(user)
+        for what in filter(None, told):
+            note(by.username, f"{user.username} {what} now")
+    return user

@@ -1,0 +1,35 @@
+"""Sessions in the database, each of which knows whose it is: so they can be listed, and ended."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.contrib.auth import SESSION_KEY
+from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
+from django.utils import timezone
+
+from accounts.models import SignedIn
+
+BROWSER, ADDRESS, MADE = "browser", "address", "made"  # what signing in notes
+SEEN_EVERY = timedelta(minutes=5)
+
+
+class SessionStore(DatabaseStore):
+    """Django's, with columns beside."""
+
+    @classmethod
+    def get_model_class(cls) -> type[SignedIn]:
+        return SignedIn
+
+    def create_model_instance(self, data: dict[str, Any]) -> SignedIn:
+        row = super().create_model_instance(data)
+        assert isinstance(row, SignedIn)
+        row.person_id = int(data[SESSION_KEY]) if SESSION_KEY in data else None
+        row.browser, row.address = data.get(BROWSER, ""), data.get(ADDRESS, "")
+        row.made = datetime.fromisoformat(data[MADE]) if MADE in data else timezone.now()
+        return row
+
+    def _get_session_from_db(self) -> Any:
+        row = super()._get_session_from_db()  # type: ignore[misc]
+        if row is not None and timezone.now() - row.seen > SEEN_EVERY:
+            SignedIn.objects.filter(pk=row.pk).update(seen=timezone.now())
+        return row
