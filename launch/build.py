@@ -4,6 +4,7 @@ import os
 import subprocess
 import sys
 import sysconfig
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from launch import machine
@@ -28,6 +29,11 @@ LOCKS = ROOT / "requirements"
 
 def python_ready(*, for_test: bool = False) -> None:
     """The virtual environment with the locked packages, and the compiled kernels."""
+    _packages_ready(for_test=for_test)
+    _compiled()
+
+
+def _packages_ready(*, for_test: bool) -> None:
     if sys.version_info < (3, 11):  # noqa: UP036 (run before anything is installed)
         raise LaunchError("needs Python 3.11 or newer, this is " + sys.version.split()[0])
     machine.install_packages(
@@ -36,9 +42,12 @@ def python_ready(*, for_test: bool = False) -> None:
         )
     )
     _virtual_environment()
-    _install_locked("base")
+    python_packages("base")
     if for_test:
-        _install_locked("test")
+        python_packages("test")
+
+
+def _compiled() -> None:
     networks_ready()
     _warm_kernels()
 
@@ -51,8 +60,10 @@ def everything_ready(*, for_test: bool = False, queued: bool = False) -> None:
     if queued or for_test:
         missing += machine.missing_for_queue()
     machine.install_packages(missing)
-    python_ready(for_test=for_test)
-    _front_end()
+    _packages_ready(for_test=for_test)
+    with ThreadPoolExecutor(2) as pool:
+        for step in [pool.submit(_compiled), pool.submit(_front_end)]:
+            step.result()
 
 
 def _virtual_environment() -> None:
@@ -68,7 +79,8 @@ def _virtual_environment() -> None:
     remember("venv", mark)
 
 
-def _install_locked(name: str) -> None:
+def python_packages(name: str) -> None:
+    """Those of one lock."""
     lock = LOCKS / f"{name}.txt"
     mark = fingerprint([lock])
     if done_before(name, mark):
@@ -86,7 +98,12 @@ def _warm_kernels() -> None:
     if done_before("kernels", mark):
         return
     say("Compiling the kernels")
-    run([str(VENV_PYTHON), "-m", "nubilis.warm"], "compile kernels", env=product_environment())
+    env = product_environment()
+    # The compiler takes one core, so there are two of it.
+    with ThreadPoolExecutor(2) as pool:
+        words = [[str(VENV_PYTHON), "-m", "nubilis.warm", what] for what in ("remedies", "masks")]
+        for half in [pool.submit(run, w, f"compile {w[-1]}", env=env) for w in words]:
+            half.result()
     remember("kernels", mark)
 
 
@@ -94,7 +111,7 @@ def node_environment() -> dict[str, str]:
     """An environment whose `node` and `npm` are new enough."""
     folder = machine.node_folder()
     if folder is None:
-        _install_locked("node")
+        python_packages("node")
         folder = machine.node_folder()
     if folder is None:
         raise LaunchError("no Node 20.19 or newer could be found or installed")

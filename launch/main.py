@@ -18,6 +18,7 @@ from launch.common import (
     say,
 )
 from launch.database import Database, free_port
+from launch.fuzzing import fuzz_arguments
 from launch.services import MANAGE
 from launch.serving import keeping_arguments, need_disk, serving_arguments, worker_arguments
 
@@ -71,6 +72,7 @@ def _parser() -> argparse.ArgumentParser:
     test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
     test.add_argument("--parts", type=int, default=os.cpu_count() or 1, help="run so many at once")
     test.set_defaults(verb=_test)
+    fuzz_arguments(verbs.add_parser("fuzz", help="look long for what no test thought of"))
     bench = verbs.add_parser("bench", help="measure accuracy, speed and memory")
     bench.add_argument("what", nargs="*", help="accuracy, finding, speed, memory (all)")
     bench.set_defaults(verb=_bench)

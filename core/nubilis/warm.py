@@ -1,7 +1,10 @@
 """Compile every kernel for every type it meets, into the cache on disk."""
 
+import sys
+
 import numpy as np
 
+from nubilis.arrays import Codes
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
@@ -47,32 +50,26 @@ from nubilis.settle.base import Base
 SIZE = (401, 1101, 3)  # wider than a tile of delivery, whose rows lie apart in memory
 
 
-def warm(bits: int) -> None:
-    """Run a small job at one bit depth."""
-    top = 2**bits - 1
-    codes = np.random.default_rng(1).integers(0, top, SIZE).astype(f"uint{bits}")
-    files = Bundle()
-    engine = Engine(Photo(codes, srgb()), assets=files)
-    recipe = plan_fix(engine, [(20.0, 20.0)], guards=[(60.0, 60.0)])
-    any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
-    parts = (
-        Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
-        Brush(id="e", strokes=(Stroke(size=0.2, points=(((0.5, 0.2), 1.0),), edges=True),)),
-        Ramp(id="r", full=(0.2, 0.2), none=(0.5, 0.3)),
-        Oval(id="o", centre=(0.4, 0.2), radii=(0.3, 0.2)),
-        Path(id="p", nodes=(Node(at=(0.1, 0.1)), Node(at=(0.4, 0.2)), Node(at=(0.2, 0.3)))),
-        ColourKey(
-            id="k",
-            hue=any_range,
-            saturation=any_range,
-            luminance=any_range,
-            left_out=((0.5, 0.1, 0.1),),
-        ),
-        Snap(id="n", loop=((0.2, 0.1), (0.4, 0.1), (0.3, 0.3))),
-        Snap(id="m", this=(Scribble(points=((0.3, 0.2),)),)),
-        Similar(id="s", seeds=((0.4, 0.2),)),
-        Guess(id="g", of="subject"),
-    )
+def warm(what: str) -> None:
+    """Run small jobs at both bit depths: "remedies", "masks" with all that is looked for, or all of it."""
+    for bits in (8, 16):
+        files = Bundle()
+        engine = Engine(Photo(noise(bits), srgb()), assets=files)
+        recipe = plan_fix(engine, [(20.0, 20.0)], guards=[(60.0, 60.0)])
+        if what != "masks":
+            _remedies(engine, recipe, files)
+        if what != "remedies":
+            _masks(engine, recipe)
+
+
+def noise(bits: int) -> Codes:
+    """(h, w, 3) at random."""
+    codes = np.random.default_rng(1).integers(0, 2**bits - 1, SIZE)
+    return codes.astype(np.uint8) if bits == 8 else codes.astype(np.uint16)
+
+
+def _remedies(engine: Engine, recipe: Recipe, files: Bundle) -> None:
+    """Every kind, the base and a look, seen and delivered."""
     one = WashStroke(id="1", size=0.3, points=(((0.3, 0.2), 1.0),), tone=(0.4, 0.2, 0.1))
     strokes = (
         one,
@@ -96,28 +93,49 @@ def warm(bits: int) -> None:
         ChannelMix(id="x", red=(0.8, 0.2, 0.0), hold_luminance=True),
         Restore(id="r", amount=0.5),
     )
-    cast = recipe.casts[0].model_copy(
-        update={
-            "mask": Mask(parts=parts, refine=Refine(follow=0.01)),
-            "remedies": remedies,
-            "touches": (Touch(id="t", at=(0.3, 0.2), amount=0.5),),
-        }
-    )
+    more = {"remedies": remedies, "touches": (Touch(id="t", at=(0.3, 0.2), amount=0.5),)}
     laid = PhotoLook(table=files.keep_table(own_table(OWN[0].name)))
-    recipe = Recipe(casts=(cast,), base=Base(temperature=5000.0), look=laid)
+    casts = (recipe.casts[0].model_copy(update=more),)
+    treated = Recipe(casts=casts, base=Base(temperature=5000.0), look=laid)
+    prove(engine, treated)
+    compare(engine.photo, engine.deliver(treated), np.zeros(SIZE[:2], dtype=bool))
+
+
+def _masks(engine: Engine, recipe: Recipe) -> None:
+    """Every kind of part, every way to show it, and what is looked for by itself."""
+    any_range = Range(core=(0.0, 100.0), fade=(10.0, 10.0))
+    parts = (
+        Brush(id="b", strokes=(Stroke(size=0.5, points=(((0.3, 0.3), 1.0), ((0.5, 0.3), 0.5))),)),
+        Brush(id="e", strokes=(Stroke(size=0.2, points=(((0.5, 0.2), 1.0),), edges=True),)),
+        Ramp(id="r", full=(0.2, 0.2), none=(0.5, 0.3)),
+        Oval(id="o", centre=(0.4, 0.2), radii=(0.3, 0.2)),
+        Path(id="p", nodes=(Node(at=(0.1, 0.1)), Node(at=(0.4, 0.2)), Node(at=(0.2, 0.3)))),
+        ColourKey(
+            id="k",
+            hue=any_range,
+            saturation=any_range,
+            luminance=any_range,
+            left_out=((0.5, 0.1, 0.1),),
+        ),
+        Snap(id="n", loop=((0.2, 0.1), (0.4, 0.1), (0.3, 0.3))),
+        Snap(id="m", this=(Scribble(points=((0.3, 0.2),)),)),
+        Similar(id="s", seeds=((0.4, 0.2),)),
+        Guess(id="g", of="subject"),
+    )
+    mask = Mask(parts=parts, refine=Refine(follow=0.01))
+    masked = recipe.model_copy(
+        update={"casts": (recipe.casts[0].model_copy(update={"mask": mask}),)}
+    )
     for show in Show:
-        display(engine, recipe, View.fit(engine.photo, 300), show, cast.id)
-    display(engine, recipe, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
-    prove(engine, recipe)
+        display(engine, masked, View.fit(engine.photo, 300), show, masked.casts[0].id)
+    display(engine, masked, View((225, 100), (0, 0, 50, 50)), Show.NOW, None)
     look(engine)
-    scopes(engine, recipe)
+    scopes(engine, masked)
     frame = frame_of(engine.sight())
-    masked = np.zeros(frame.shape, dtype=np.float32)
-    masked[40:80, 40:80] = 1.0
-    Series(2, lambda _: frame).follow({0: masked})
-    compare(engine.photo, engine.deliver(recipe), np.zeros(SIZE[:2], dtype=bool))
+    shape = np.zeros(frame.shape, dtype=np.float32)
+    shape[40:80, 40:80] = 1.0
+    Series(2, lambda _: frame).follow({0: shape})
 
 
 if __name__ == "__main__":
-    warm(8)
-    warm(16)
+    warm(sys.argv[1] if len(sys.argv) > 1 else "all")

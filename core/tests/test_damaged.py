@@ -1,7 +1,6 @@
 """Damaged files of every kind that is read: a photo or one line, whatever was changed in them."""
 
 import io
-import random
 import tempfile
 import unittest
 from collections.abc import Iterator
@@ -12,6 +11,7 @@ import OpenEXR
 import pillow_heif
 from PIL import Image
 
+from fuzz.mutate import damaged
 from nubilis.camera.dng import Shot, preview_of, write_dng
 from nubilis.camera.sensor import exposed
 from nubilis.colour.profile import srgb
@@ -23,9 +23,10 @@ from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
 from nubilis.photo.write import write_photo
 
+from .effort import TIMES, chances
 from .pictures import random_codes
 
-EACH = 60  # changed files of each kind; many more were tried once (bench/RESULTS.md)
+EACH = 50 * TIMES  # changed files of each kind
 
 
 def whole_files(folder: Path) -> Iterator[tuple[str, bytes]]:
@@ -61,37 +62,16 @@ def whole_files(folder: Path) -> Iterator[tuple[str, bytes]]:
     yield "dng", (folder / "x.dng").read_bytes()
 
 
-def changed(data: bytes, rng: random.Random) -> bytes:
-    """Bytes changed, cut out, doubled or made extreme; at the beginning more often, where sizes stand."""
-    made = bytearray(data)
-    for _ in range(rng.choice((1, 2, 5, 20))):
-        at = rng.randrange(min(len(made), 200) if rng.random() < 0.6 else len(made))
-        match rng.randrange(5):
-            case 0:
-                made[at] = rng.randrange(256)
-            case 1:
-                made[at : at + 4] = rng.choice((b"\xff\xff\xff\xff", bytes(4), b"\x7f\xff\xff\xff"))
-            case 2:
-                del made[at : at + rng.randrange(1, 30)]
-            case 3:
-                made[at:at] = made[at : at + rng.randrange(1, 30)]
-            case _:
-                made = made[: max(at, 1)]
-        if not made:
-            break
-    return bytes(made)
-
-
 class Damaged(unittest.TestCase):
     def test_a_photo_or_one_line(self) -> None:
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         for name, data in whole_files(folder):
-            rng = random.Random(f"damaged {name}")
+            rng = chances(f"damaged {name}")
             self.assertEqual(read_photo(data).width, 40, name)
             for number in range(EACH):
                 with self.subTest(f"{name} {number}"):
                     try:
-                        photo = read_photo(changed(data, rng))
+                        photo = read_photo(damaged(data, rng))
                     except NubilisError as error:
                         self.assertNotIn("\n", str(error))
                     else:

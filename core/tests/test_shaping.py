@@ -23,6 +23,7 @@ from nubilis.remedy.oklab_planes import planes_of
 from nubilis.remedy.remedy import Ground, Remedy
 from nubilis.remedy.warp import AXIS, HELD, Way, warp_through
 
+from .effort import TIMES
 from .grounds import colours, ground, lch
 from .pictures import skin_with_noise, whole
 
@@ -139,7 +140,7 @@ def fine(planes: Floats) -> Floats:
 
 
 class Plane(unittest.TestCase):
-    @settings(max_examples=1000)
+    @settings(max_examples=120 * TIMES)
     @given(drags, st.floats(0.03, 0.3))
     def test_no_set_of_drags_folds_the_plane(self, rows: list[Any], width: float) -> None:
         ways = tuple(

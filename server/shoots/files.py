@@ -17,6 +17,8 @@ from django.conf import settings
 from django.core.files import File
 from django.core.files.storage import Storage, storages
 
+from nubilis.whole import take_place
+
 PART = ".part"  # the ending of what is not whole yet
 FOLDERS = ("originals", "assets", "thumbnails", "deliveries")
 Fill = Callable[[Path], object]
@@ -144,9 +146,7 @@ def written_whole(target: Path, fill: Fill) -> None:
     part = target.with_name(f"{target.name}.{uuid4().hex}{PART}")
     try:
         fill(part)
-        with part.open("rb") as whole:
-            os.fsync(whole.fileno())
-        part.replace(target)
+        take_place(part, target)
     finally:
         part.unlink(missing_ok=True)
 

@@ -128,9 +128,10 @@ def _take(head: _Head, i: int, text: str) -> None:
 
 def _size(i: int, dimensions: Dimensions, text: str) -> int:
     most = MOST_1D if dimensions == 1 else MOST_3D
-    if not text.strip().isdecimal() or not 2 <= int(text.strip()[:9]) <= most:
+    number = text.strip()
+    if not number.isdecimal() or not 2 <= int(number[:9]) <= most:
         raise TableError(f"line {i + 1}: the size lies between 2 and {most}")
-    return int(text)
+    return int(number)
 
 
 def _three(i: int, text: str) -> tuple[float, float, float]:

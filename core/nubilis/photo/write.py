@@ -23,6 +23,7 @@ from nubilis.photo.depth import at_depth
 from nubilis.photo.jpeg import jpeg_of, segments_of
 from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
 from nubilis.photo.picture import Photo
+from nubilis.whole import take_place
 
 SUFFIX = {"jpeg": ".jpg", "png": ".png", "png16": ".png", "tiff": ".tif", "tiff16": ".tif",
           "avif": ".avif", "avif10": ".avif", "avif12": ".avif", "jxl": ".jxl", "jxl16": ".jxl",
@@ -69,9 +70,7 @@ def written_beside(path: Path) -> Iterator[BinaryIO]:
     try:
         with part.open("x+b") as out:
             yield out
-            out.flush()
-            os.fsync(out.fileno())
-        os.replace(part, path)
+        take_place(part, path)
     except OSError as error:
         raise PhotoError(f"cannot write {path.name}: {error.strerror}") from error
     finally:

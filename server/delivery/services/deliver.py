@@ -82,15 +82,18 @@ def _delivered(
             done = main + (1.0 - main) * (i - 1) / max(len(todo) - 1, 1)
             span = (0.0, main) if i == 0 else (done, done + (1.0 - main) / (len(todo) - 1))
             rows.append(_made(photo, stem, piece, _within(tell, span)))
+        told = _into_folder(photo, stem, rows) if order.folder else {}
+        Photo.objects.filter(id=photo.id).update(delivered=photo.revision)
     except BaseException:
         for row in rows:
             row.delete()
         raise
-    Photo.objects.filter(id=photo.id).update(delivered=photo.revision)
-    if not order.folder:
-        return rows, {}
-    into = put_into_folder(photo.shoot, stem, [(r.tail, files.local(r.stored_as)) for r in rows])
-    return rows, {"folder": [into]}
+    return rows, told
+
+
+def _into_folder(photo: Photo, stem: str, rows: Sequence[Delivery]) -> dict[str, list[str]]:
+    made = [(row.tail, files.local(row.stored_as)) for row in rows]
+    return {"folder": [put_into_folder(photo.shoot, stem, made)]}
 
 
 def _within(tell: Callable[[float], None], span: tuple[float, float]) -> Callable[[float], None]:

@@ -26,18 +26,25 @@ def put_into_folder(shoot: Shoot, stem: str, made: Sequence[tuple[str, Path]]) -
 
 
 def _put(folder: Path, name: str, made: Sequence[tuple[str, Path]]) -> bool:
-    """All, or none when somebody else was faster with one of the names."""
+    """All, or none when somebody else was faster with one of the names. Raises OSError, with none there."""
     done: list[Path] = []
-    for tail, source in made:
-        part, target = folder / f".{uuid4().hex}.part", folder / (name + tail)
-        try:
-            shutil.copyfile(source, part)
-            os.link(part, target)  # unlike a rename it never takes another's place
-        except FileExistsError:
-            for path in done:
-                path.unlink(missing_ok=True)
+    try:
+        for tail, source in made:
+            _linked(source, folder / (name + tail))
+            done.append(folder / (name + tail))
+    except OSError as error:
+        for path in done:
+            path.unlink(missing_ok=True)
+        if isinstance(error, FileExistsError):
             return False
-        finally:
-            part.unlink(missing_ok=True)
-        done.append(target)
+        raise
     return True
+
+
+def _linked(source: Path, target: Path) -> None:
+    part = target.with_name(f".{uuid4().hex}.part")
+    try:
+        shutil.copyfile(source, part)
+        os.link(part, target)  # unlike a rename it never takes another's place
+    finally:
+        part.unlink(missing_ok=True)

@@ -21,6 +21,7 @@ from django.utils import timezone
 from accounts.models import User
 from config.errors import Refused
 from keeping.services import rows
+from nubilis.whole import take_place
 from shoots import files
 from shoots.models import Stored
 from shoots.store import stored_name
@@ -45,7 +46,7 @@ def backup(file: Path, tell: Tell = lambda _: None) -> dict[str, Any]:
                 if not left:
                     raise Refused("files go faster than they are backed up", 409) from None
         _check(part, manifest)
-        part.replace(file)
+        take_place(part, file)
         return manifest
     finally:
         part.unlink(missing_ok=True)

@@ -13,7 +13,9 @@ class Command(BaseCommand):
     def handle(self, *args: object, **options: object) -> None:
         there = User.objects.filter(username=DEMO_NAME)
         if there.exists():
-            there.update(is_active=True, is_superuser=True)  # serving without the demo had closed it
+            there.update(
+                is_active=True, is_superuser=True
+            )  # serving without the demo had closed it
             return
         shoot = make_demo(is_superuser=True)
         self.stdout.write(f"Demo shoot made: {shoot.name}, {shoot.photos.count()} photos")

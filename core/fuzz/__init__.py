@@ -1,0 +1,1 @@
+"""Guided by what is reached, with a corpus that is kept: ./nubilis fuzz."""
