@@ -7,6 +7,7 @@ the others 1.5; HEAVY: connections of one person that ask for pictures without a
 import json
 import os
 import random
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -19,7 +20,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from launch.common import ROOT, VENV_PYTHON, end_with_parent
+from launch.common import ROOT, VAR, VENV_PYTHON, end_with_parent
 from launch.database import Database, free_port
 from launch.services import MANAGE
 
@@ -69,6 +70,7 @@ class Load:
     people: Sequence[tuple[str, int]]
     recipe: dict[str, Any]
     until: float
+    revisions: dict[int, int]  # by photo, as they were saved
     told: Told = field(default_factory=Told)
 
     def ask(self, session: str, method: str, path: str, body: object) -> tuple[object, float]:
@@ -101,7 +103,8 @@ class Load:
 
     def editor(self, number: int) -> None:
         """Moves a handle four times and saves, with pauses as a person makes."""
-        (session, photo), rng, revision = self.people[number], random.Random(number), 0
+        (session, photo), rng = self.people[number], random.Random(number)
+        revision = self.revisions.get(photo, 0)
         time.sleep(rng.uniform(0.0, 3.0))
         while time.monotonic() < self.until:
             for _ in range(4):
@@ -115,7 +118,7 @@ class Load:
             body = {"revision": revision, "recipe": asked["recipe"]}
             status, took = self.ask(session, "PUT", f"/photos/{photo}/recipe", body)
             if status == 200:
-                revision += 1
+                revision = self.revisions[photo] = revision + 1
                 self.told.saves.append(took)
             else:
                 self.told.errors.append(status)
@@ -128,6 +131,7 @@ class Load:
 
 def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
     with tempfile.TemporaryDirectory() as folder:
+        shutil.rmtree(VAR / "bench-mariadb", ignore_errors=True)
         database = Database("bench-mariadb", free_port())
         database.start()
         env = database.environment() | {"NUBILIS_VAR": folder}
@@ -151,8 +155,11 @@ def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
             )  # fmt: skip
             assert web.stdout is not None
             web.stdout.readline()
-            load = Load(port, people, recipe, time.monotonic() + seconds)
-            _run(load, editors, heavy, web.pid)
+            revisions: dict[int, int] = {}
+            # With a heavy one: first without, in the same minute of the same machine.
+            for hogs in (0, heavy) if heavy else (0,):
+                until = time.monotonic() + seconds
+                _run(Load(port, people, recipe, until, revisions), editors, hogs, web.pid)
             web.terminate()
             web.wait()
         finally:
@@ -160,7 +167,7 @@ def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
 
 
 def _run(load: Load, editors: int, heavy: int, pid: int) -> None:
-    first = 1 if heavy else 0
+    first = 1  # the first is the heavy one, or nobody
     threads = [threading.Thread(target=load.editor, args=(i,)) for i in range(first, editors)]
     threads += [threading.Thread(target=load.hog) for _ in range(heavy)]
     for thread in threads:
@@ -171,11 +178,13 @@ def _run(load: Load, editors: int, heavy: int, pid: int) -> None:
         (resident,) = (int(v.split()[1]) for v in lines if v.startswith("VmRSS"))
         told.peak = max(told.peak, resident / 1e6)
         time.sleep(0.5)
+    who = f"{editors - 1} editors" + (f", and {heavy} connections of one more" if heavy else "")
     print(
-        f"{editors} editors: {len(told.pictures)} pictures, median {_at(told.pictures, 0.5)}, "
+        f"{who}: {len(told.pictures)} pictures, median {_at(told.pictures, 0.5)}, "
         f"p95 {_at(told.pictures, 0.95)}; {len(told.busy)} told busy within {_at(told.busy, 0.95)} "
         f"(p95); {len(told.saves)} saves, p95 {_at(told.saves, 0.95)}; {len(told.errors)} errors; "
-        f"{told.peak:.1f} GB at most"
+        f"{told.peak:.1f} GB at most",
+        flush=True,
     )
 
 

@@ -5,16 +5,18 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import ExitStack
 from typing import Any
 
+from django.contrib.auth import SESSION_KEY
 from django.http import HttpRequest
 
 from config.answers import refused
 from config.errors import Refused
 from config.turns import turns
+from studio.engines import engines
 
 # Questions about a photo that take a core for a while; saving, the history and what is stored do not.
 _QUICK = r"recipe|undo|redo|go-to|versions.*|deliveries|delivery-name|check|links|copy"
-ASKED = re.compile(rf"^/api/photos/\d+/(?!(?:{_QUICK})/?$)[\w/-]+$")
-SEEN = re.compile(r"^/api/photos/\d+/(whole|card|people.*)$")
+ASKED = re.compile(rf"^/api/photos/(\d+)/(?!(?:{_QUICK})/?$)[\w/-]+$")
+SEEN = re.compile(r"^/api/photos/(\d+)/(whole|card|people.*)$")
 LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*)$")
 # Whoever draws one view again and again names it; then its newest picture is the only one that is wanted.
 VIEW = "X-Nubilis-View"
@@ -25,17 +27,18 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
 
     def middleware(request: HttpRequest) -> Any:
         computes = (SEEN if request.method == "GET" else ASKED).match(request.path)
-        if (
-            not computes
-            or request.method not in ("GET", "POST")
-            or not request.user.is_authenticated
-        ):
+        if not computes or request.method not in ("GET", "POST"):
+            return get_response(request)
+        # Whose session it is; whether they may still ask is looked at when their turn has come.
+        person = int(request.session.get(SESSION_KEY) or 0)
+        if not person:
             return get_response(request)
         large = bool(LARGE.search(request.path))
+        kind = "large" if large else "" if engines.is_open(int(computes[1])) else "opening"
         view = request.headers.get(VIEW, "")[:80]
         with ExitStack() as turn:
             try:
-                turn.enter_context(turns.turn(int(request.user.pk), large=large, view=view))
+                turn.enter_context(turns.turn(person, large=large, view=view, kind=kind))
             except Refused as error:
                 return refused(error)
             response = get_response(request)

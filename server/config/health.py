@@ -1,10 +1,9 @@
 """Whether this process lives and can serve; figures for whoever watches over it."""
 
-from pathlib import Path
-
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from config.memory import budget, resident
 from config.turns import turns
 from config.watching import counts
 from jobs.models import Job
@@ -43,18 +42,11 @@ def metrics(request: HttpRequest) -> HttpResponse:
         f"nubilis_turns_refused_total {turns.refused}",
         f"nubilis_turns_overtaken_total {turns.overtaken}",
         f"nubilis_engines_bytes {engines.held_bytes}",
-        f"nubilis_resident_bytes {_resident()}",
+        f"nubilis_resident_bytes {resident()}",
+        f"nubilis_budget_bytes {budget()}",
         *(
             f'nubilis_jobs{{state="{s}"}} {Job.objects.filter(state=s).count()}'
             for s in Job.State.values
         ),
     ]
     return HttpResponse("\n".join(lines) + "\n", content_type="text/plain; version=0.0.4")
-
-
-def _resident() -> int:
-    """Bytes of memory that this process has."""
-    for line in Path("/proc/self/status").read_text().splitlines():
-        if line.startswith("VmRSS:"):
-            return int(line.split()[1]) * 1024
-    return 0

@@ -138,9 +138,9 @@ JOBS_LOST_AFTER = float(os.environ.get("NUBILIS_JOBS_LOST_AFTER", "60"))
 JOBS_ATTEMPTS = int(os.environ.get("NUBILIS_JOBS_ATTEMPTS", "4"))
 # Folders that are watched, one for each shoot that is: what lies there is taken in.
 FOLDER_IN = Path(os.environ.get("NUBILIS_FOLDER_IN", VAR / "incoming"))
-# What decoded photos and results about them may hold, in each process: of the machine's memory two fifths.
-_MEMORY_MB = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") // 2**20
-ENGINES_MB = int(os.environ.get("NUBILIS_ENGINES_MB", max(1000, 2 * _MEMORY_MB // 5)))
+# What each web process and worker may have of the machine's memory: two fifths of it.
+_MACHINE_MB = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") // 2**20
+MEMORY_MB = int(os.environ.get("NUBILIS_MEMORY_MB", max(1500, 2 * _MACHINE_MB // 5)))
 # Where workers are woken; without one, threads of the web process do the work.
 BROKER = os.environ.get("NUBILIS_BROKER", "")
 # Work is done where it is asked for, before the answer: for tests whose transaction no thread could see.

@@ -16,13 +16,17 @@ from functools import partial
 from itertools import count
 
 from config.errors import Refused
+from config.usage import Usage
 
 AT_ONCE = max(2, os.cpu_count() or 1)
 MOST_WAITING = 32  # requests, of everybody
 MOST_OF_ONE = 10  # requests, of one person
-LONGEST_WAIT = 1.5  # seconds that a new request may have before it, as far as can be told
-WEIGHT = 0.2  # of the newest in the mean length of a turn
-RETRY = 1  # seconds
+LONGEST_WAIT = 1.0  # seconds that a new request may have before it, as far as can be told
+LONGEST_STAY = 2.0  # seconds; what could not be told beforehand is not suffered either
+WEIGHT = 0.2  # of the newest in the mean length of a kind of turn
+SHORT, LONG = 0.1, 1.0  # seconds, before any was measured: of a photo that is open, and of others
+LONGEST_RETRY = 5  # seconds
+PAUSE = 0.07  # seconds before one who asks for far too much hears so
 BUSY = "Many people are at work just now; this is tried again by itself"
 OVERTAKEN = "A newer picture of this view was asked for"
 
@@ -36,12 +40,15 @@ class Overtaken(Refused):
 
 @dataclass(eq=False)
 class Turn:
-    """view: what a newer request of the same person takes the place of, or nothing."""
+    """view: what a newer request of the same person takes the place of, or nothing; kind: of turns that take
+    about as long as each other."""
 
     person: int
     large: bool
     view: str
+    kind: str
     number: int
+    began: float = 0.0
     ready: threading.Event = field(default_factory=threading.Event)
     overtaken: bool = False
 
@@ -49,14 +56,15 @@ class Turn:
 class Turns:
     """One a process."""
 
-    def __init__(self, at_once: int = AT_ONCE) -> None:
-        self._free = at_once
+    def __init__(self, at_once: int = AT_ONCE, longest_stay: float = LONGEST_STAY) -> None:
+        self._free, self._longest_stay = at_once, longest_stay
         self._waiting: list[Turn] = []
         self._served: dict[int, int] = {}  # by person, when they had their last turn
-        self._running: dict[int, int] = {}
+        self._running: list[Turn] = []
         self._lock = threading.Lock()
         self._numbers = count(1)
-        self._length = 0.0  # of a turn, seconds
+        self._usage = Usage()
+        self._lengths: dict[str, float] = {}  # of a kind of turn, seconds
         self._at_once = at_once
         self.refused = self.overtaken = self.done = 0
 
@@ -65,38 +73,69 @@ class Turns:
         return len(self._waiting)
 
     @contextmanager
-    def turn(self, person: int, *, large: bool = False, view: str = "") -> Iterator[None]:
+    def turn(
+        self, person: int, *, large: bool = False, view: str = "", kind: str = ""
+    ) -> Iterator[None]:
         """Raises Refused (503) at once when there is too much to do, Overtaken (409) when a newer request of
         the same view has come."""
-        mine = self._queue(person, large, view)
-        if mine is not None:
-            mine.ready.wait()
-            if mine.overtaken:
-                raise Overtaken
-        started = time.monotonic()
+        mine = Turn(person, large, view, kind, next(self._numbers))
+        if sum(t.person == person for t in self._waiting) >= MOST_OF_ONE:
+            # Whoever asks again at once, and again, keeps the others from their answers by that alone.
+            time.sleep(PAUSE)
+        self._queue(mine)
+        if not mine.ready.wait(self._longest_stay) and self._gives_up(mine):
+            raise self._busy(1.0)
+        if mine.overtaken:
+            raise Overtaken
         try:
             yield
         finally:
-            self._give_back(person, time.monotonic() - started)
+            self._give_back(mine)
 
-    def _queue(self, person: int, large: bool, view: str) -> Turn | None:
+    def _queue(self, mine: Turn) -> None:
         with self._lock:
-            if view:
-                self._overtake(person, view)
-            if self._free and not self._waiting:
-                self._begin(person)
-                return None
-            own = sum(t.person == person for t in self._waiting)
-            # Whoever has nothing waiting yet is let in before those who have.
-            ahead = (len(self._waiting) + (own > 0)) * self._length / self._at_once
+            if mine.view:
+                self._overtake(mine.person, mine.view)
+            if not self._waiting and self._may_begin(mine):
+                self._begin(mine)
+                return
+            own = sum(t.person == mine.person for t in self._waiting)
+            ahead = self._ahead(mine.person)
             too_long = ahead > LONGEST_WAIT and len(self._waiting) >= self._at_once
             if too_long or len(self._waiting) >= MOST_WAITING or own >= MOST_OF_ONE:
-                self.refused += 1
-                raise Refused(BUSY, 503, retry_after=RETRY)
-            mine = Turn(person, large, view, next(self._numbers))
+                raise self._busy(ahead)
             self._waiting.append(mine)
             self._next()
-            return mine
+
+    def _ahead(self, person: int) -> float:
+        """Seconds until somebody who comes now has a turn, as far as can be told: after all of their own that
+        wait, and one of everybody else's."""
+        now = time.monotonic()
+        left = sum(max(self._length(t.kind) - (now - t.began), 0.0) for t in self._running)
+        own, others = 0.0, dict[int, float]()
+        for turn in self._waiting:
+            length = self._length(turn.kind)
+            if turn.person == person:
+                own += length
+            else:
+                others[turn.person] = max(others.get(turn.person, 0.0), length)
+        return (left + own + sum(others.values())) / self._at_once
+
+    def _length(self, kind: str) -> float:
+        return self._lengths.get(kind, LONG if kind else SHORT)
+
+    def _busy(self, ahead: float) -> Refused:
+        """Whoever is refused asks again when it may be worth it."""
+        self.refused += 1
+        return Refused(BUSY, 503, retry_after=min(max(round(ahead), 1), LONGEST_RETRY))
+
+    def _gives_up(self, mine: Turn) -> bool:
+        """Unless the turn has come meanwhile."""
+        with self._lock:
+            if mine not in self._waiting:
+                return False
+            self._waiting.remove(mine)
+            return True
 
     def _overtake(self, person: int, view: str) -> None:
         for turn in [t for t in self._waiting if t.person == person and t.view == view]:
@@ -105,19 +144,21 @@ class Turns:
             self.overtaken += 1
             turn.ready.set()
 
-    def _begin(self, person: int) -> None:
+    def _begin(self, turn: Turn) -> None:
         self._free -= 1
-        self._served[person] = next(self._numbers)
-        self._running[person] = self._running.get(person, 0) + 1
+        turn.began = time.monotonic()
+        self._served[turn.person] = next(self._numbers)
+        self._running.append(turn)
+        turn.ready.set()
 
-    def _give_back(self, person: int, seconds: float) -> None:
+    def _give_back(self, turn: Turn) -> None:
         with self._lock:
-            self._length += WEIGHT * (seconds - self._length)
+            known, took = self._length(turn.kind), time.monotonic() - turn.began
+            self._lengths[turn.kind] = known + WEIGHT * (took - known)
             self._free += 1
+            self._usage.add(turn.person, took)
             self.done += 1
-            self._running[person] -= 1
-            if not self._running[person]:
-                del self._running[person]
+            self._running.remove(turn)
             self._next()
             if not self._waiting and not self._running:
                 self._served.clear()
@@ -125,18 +166,24 @@ class Turns:
     def _next(self) -> None:
         """Of whoever has least under way, and waited longest since they came or had their last turn: nobody
         waits for ever."""
-        while self._free and self._waiting:
+        while waiting := [t for t in self._waiting if self._may_begin(t)]:
             since: dict[int, int] = {}
             for turn in self._waiting:
                 came = since.get(turn.person, turn.number)
                 since[turn.person] = max(min(came, turn.number), self._served.get(turn.person, 0))
-            turn = min(self._waiting, key=partial(self._order, since))
+            turn = min(waiting, key=partial(self._order, since))
             self._waiting.remove(turn)
-            self._begin(turn.person)
-            turn.ready.set()
+            self._begin(turn)
+
+    def _may_begin(self, turn: Turn) -> bool:
+        """Whoever had far more than the others lately takes no core away from one of them."""
+        if not self._free:
+            return False
+        return not self._running or not self._usage.is_heavy(turn.person)
 
     def _order(self, since: dict[int, int], turn: Turn) -> tuple[int, int, bool, int]:
-        return self._running.get(turn.person, 0), since[turn.person], turn.large, turn.number
+        running = sum(t.person == turn.person for t in self._running)
+        return running, since[turn.person], turn.large, turn.number
 
 
 turns = Turns()

@@ -7,12 +7,13 @@ from collections.abc import Callable
 
 from config.errors import Refused
 from config.tests.cases import ServerCase, recipe_document
-from config.turns import MOST_OF_ONE, MOST_WAITING, Overtaken, Turns, turns
+from config.turns import MOST_OF_ONE, MOST_WAITING, Overtaken, Turn, Turns, turns
 
 
 class InTurn(unittest.TestCase):
     def setUp(self) -> None:
-        self.turns = Turns(at_once=1)
+        self.turns = Turns(at_once=1, longest_stay=3600.0)
+        self.turns._lengths[""] = 0.0  # how long turns take is a test of its own
         self.order: list[str] = []
         self.threads: list[threading.Thread] = []
         self.go_on = threading.Event()
@@ -35,7 +36,9 @@ class InTurn(unittest.TestCase):
         self.until(lambda: self.turns.waiting > waiting or more.get("view") == "again")
 
     def until(self, check: Callable[[], bool]) -> None:
+        given_up = time.monotonic() + 120.0
         while not check():
+            self.assertLess(time.monotonic(), given_up)
             time.sleep(0.001)
 
     def let_go(self) -> list[str]:
@@ -80,6 +83,34 @@ class InTurn(unittest.TestCase):
         self.assertLess(time.monotonic() - started, 60.0)
         self.assertEqual(len(self.let_go()), MOST_WAITING)
 
+    def test_who_waits_for_too_long_is_told_and_holds_nothing(self) -> None:
+        turns = Turns(at_once=1, longest_stay=0.05)
+        with turns.turn(1):
+            with self.assertRaises(Refused) as refused, turns.turn(2):
+                pass
+            self.assertEqual((refused.exception.status, turns.waiting), (503, 0))
+        with turns.turn(2):
+            pass
+
+    def test_one_who_had_far_more_than_the_others_takes_no_core_from_them(self) -> None:
+        turns = Turns(at_once=2, longest_stay=0.05)
+        for person in range(2, 12):
+            turns._usage.add(person, 0.1)
+        turns._usage.add(1, 20.0)
+        with turns.turn(2):
+            with self.assertRaises(Refused), turns.turn(1):
+                pass
+            with turns.turn(3):
+                pass
+        with turns.turn(1):  # when nobody else computes
+            pass
+
+    def test_nobody_waits_for_all_that_one_other_asked_for(self) -> None:
+        turns = Turns(at_once=1)
+        turns._waiting = [Turn(1, False, "", "slow", i) for i in range(5)]
+        self.assertEqual((turns._ahead(1), turns._ahead(2)), (5.0, 1.0))
+        self.let_go()
+
     def test_what_fails_gives_its_turn_back(self) -> None:
         self.first.__exit__(None, None, None)
         for _ in range(3):
@@ -109,7 +140,10 @@ class Computing(ServerCase):
         for one in held:
             one.__enter__()
         try:
-            many = [turns._queue(-2 - i, False, "") for i in range(MOST_WAITING)]
+            turns._lengths[""] = 0.0
+            many = [Turn(-2 - i, False, "", "", i) for i in range(MOST_WAITING)]
+            for one in many:
+                turns._queue(one)
             answer = self.send("post", f"/photos/{row.id}/picture", view)
             self.refused(answer, 503, "tried again")
             self.assertEqual(answer.headers["Retry-After"], "1")

@@ -1,7 +1,8 @@
-"""Whether this machine has the memory for a piece of work."""
+"""Whether this process may, and this machine can, have the memory for a piece of work."""
 
 from pathlib import Path
 
+from config.memory import make_room
 from jobs.models import Job
 
 PER_PIXEL = 40  # bytes while a photo is opened and delivered
@@ -23,6 +24,9 @@ def available() -> int | None:
 def fits(job: Job) -> bool:
     """Work that is alone is always begun: it could wait for ever."""
     photo, free = job.photo, available()
-    if photo is None or free is None or free >= BASE + PER_PIXEL * photo.width * photo.height:
+    if photo is None:
+        return True
+    wanted = PER_PIXEL * photo.width * photo.height
+    if make_room(wanted) and (free is None or free >= BASE + wanted):
         return True
     return not Job.objects.filter(state=Job.State.RUNNING, token__isnull=False).exists()

@@ -10,6 +10,7 @@ from typing import Any
 from django.db import IntegrityError
 
 from config.database import again_when_deadlocked
+from config.memory import make_room
 from nubilis.colour.standard import standard_profile
 from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
@@ -22,6 +23,7 @@ from shoots.store import content_hash, storing
 from shoots.thumbnails import keep_preview, write_thumbnail
 
 REC2020 = standard_profile("rec2020").name
+PER_BYTE = 8  # of a file, while it is decoded and made small; about
 # Decoding is the hungry part: two at a time, however many files are dropped.
 _DECODING = threading.Semaphore(2)
 
@@ -74,6 +76,7 @@ def _seen(file: Path, content: str) -> dict[str, Any]:
             return _row(preview.size, "RAW", 16, REC2020, preview.notes, header.metadata) | {
                 "preview": True
             }
+    make_room(PER_BYTE * file.stat().st_size)
     decoded = read_photo(file)
     write_thumbnail(Engine(decoded), content)
     size, profile = (decoded.width, decoded.height), decoded.profile.name
