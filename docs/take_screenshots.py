@@ -51,6 +51,17 @@ def piece(page: Page, name: str, wait: int = 0) -> None:
     page.screenshot(path=GUIDE / f"{name}.jpg", type="jpeg", quality=84, clip=clip)
 
 
+def account(page: Page) -> None:
+    """With two more people, made up."""
+    page.get_by_role("button", name="Room").click()
+    page.get_by_role("menuitem", name="Account").click()
+    for name in ("fenn", "odile"):
+        page.get_by_label("Name of the new account").fill(name)
+        page.get_by_role("button", name="Make account").click()
+        page.get_by_role("row", name=name).wait_for()
+    shot(page, "account")
+
+
 def treat(page: Page) -> None:
     """The curtain's glow on shirt and face: two pairs, a loose brush."""
     for tainted, reference in (((365, 424), (468, 527)), ((352, 580), (470, 600))):
@@ -296,13 +307,7 @@ def main(address: str) -> None:
         shaped(page)
         upright(page)
         whole_shoot(page)
-        page.get_by_role("link", name="Nubilis").click()
-        page.get_by_role("link", name="Open Moonlit pierrot").click()
-        page.get_by_role("button", name="Room").click()
-        page.get_by_role("menuitemradio", name="Night bench").click()
-        page.keyboard.press("Escape")
-        page.mouse.move(640, 20)
-        shot(page, "night", 2500)
+        account(page)
         browser.close()
 
 

@@ -1,8 +1,10 @@
 """What must not grow without bounds: pictures that claim too much, masks that borrow from each other, and
 work that was done already."""
 
+import io
 import json
 import os
+import struct
 import subprocess
 import sys
 import tempfile
@@ -12,6 +14,7 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
+from PIL import Image
 
 from nubilis import planning
 from nubilis.engine import engine as engine_module
@@ -85,7 +88,7 @@ class Bombs(unittest.TestCase):
     def test_a_mask_of_another_size_is_not_decoded(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "mask.png"
-            path.write_bytes(png_bomb(10_000, 10_000, whole=False))
+            path.write_bytes(png_bomb(10_000, 10_000, whole=True))
             with (
                 mock.patch.object(planning, "read_photo") as decoded,
                 self.assertRaisesRegex(
@@ -94,6 +97,21 @@ class Bombs(unittest.TestCase):
             ):
                 planning.read_mask(path, wall_photo())
         decoded.assert_not_called()
+
+    def test_a_header_that_claims_more_than_its_file_can_hold(self) -> None:
+        with self.assertRaisesRegex(PhotoError, "claims 10000 x 10000 pixels, which"):
+            read_photo(png_bomb(10_000, 10_000, whole=False))
+        flat = io.BytesIO()
+        Image.new("RGB", (4000, 3000)).save(flat, "JPEG", optimize=True, progressive=True)
+        self.assertEqual(read_photo(flat.getvalue()).width, 4000)
+        data = bytearray(flat.getvalue())
+        at = data.index(b"\xff\xc2")  # the frame of a progressive file
+        data[at + 5 : at + 9] = struct.pack(">HH", 13_000, 15_000)
+        with self.assertRaisesRegex(PhotoError, "claims 15000 x 13000 pixels, which"):
+            read_photo(bytes(data))
+        out = io.BytesIO()
+        Image.new("L", (9000, 9000)).save(out, "PNG", compress_level=9)
+        self.assertEqual(read_photo(out.getvalue()).width, 9000)
 
     def test_a_header_that_makes_no_sense_is_one_line(self) -> None:
         good = grey_png(np.zeros((4, 4), np.uint8))

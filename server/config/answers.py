@@ -12,4 +12,5 @@ def refused(error: Refused) -> JsonResponse:
     response = JsonResponse({"detail": one_line(error), **more}, status=error.status)
     if after is not None:
         response.headers["Retry-After"] = str(after)
+        response._has_been_logged = True  # type: ignore[attr-defined]  # it is no failure (Django's log_response)
     return response

@@ -75,13 +75,6 @@ def _short(file: str) -> str:
     return file.rpartition("/")[2]
 
 
-class Unforeseen(logging.Filter):
-    """What failed, unless it is said when to ask again."""
-
-    def filter(self, record: logging.LogRecord) -> bool:
-        return getattr(record, "status_code", 500) not in (503, 507)
-
-
 class Brief(logging.Formatter):
     """For the terminal, when the rest is in a file."""
 
@@ -109,13 +102,12 @@ def configuration(file: str, *, values: bool) -> dict[str, Any]:
         "version": 1,
         "disable_existing_loggers": False,
         "formatters": {"json": {"()": AsJson, "values": values}, "brief": {"()": Brief}},
-        "filters": {"unforeseen": {"()": Unforeseen}},
         "handlers": {"console": console, "file": kept} if file else {"console": console},
         "root": {"handlers": ["console", "file"] if file else ["console"], "level": "WARNING"},
         "loggers": {
             ANSWERS: {"level": "INFO" if file else "WARNING"},
-            # A refused request is the caller's to hear, not the log's; nor is one that is told to come again.
-            "django.request": {"level": "ERROR", "filters": ["unforeseen"]},
+            # A refused request is the caller's to hear, not the log's.
+            "django.request": {"level": "ERROR"},
             "django.security": {"level": "ERROR"},
             "django.security.DisallowedHost": {"level": "CRITICAL"},
         },

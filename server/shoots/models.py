@@ -49,6 +49,7 @@ class Photo(models.Model):
 
     revision: the number of its recipe's current revision, 0 while it has none; notes: what reading it
     found, as sentences; shot: when its camera says that it was taken; removed: when it was put into the bin;
+    going: when it was first found to have been there for long enough;
     delivered: the revision that was last delivered; preview: its small picture is what its camera made of
     it, until it is developed.
     """
@@ -69,6 +70,7 @@ class Photo(models.Model):
     revision = models.IntegerField(default=0)
     shot = models.DateTimeField(null=True)
     removed = models.DateTimeField(null=True)
+    going = models.DateTimeField(null=True)
     preview = models.BooleanField(default=False)
     delivered = models.IntegerField(null=True)
 

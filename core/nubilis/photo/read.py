@@ -27,6 +27,7 @@ from nubilis.photo.boxes import (
     coded_says,
     jxl_says,
 )
+from nubilis.photo.claims import check_claim
 from nubilis.photo.depth import at_depth
 from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
@@ -125,6 +126,7 @@ def read_header(file: BinaryIO) -> Header:
             image = Image.open(file, formats=FORMATS)
             # First of all: reading a PNG's metadata may decode its pixels.
             _check_size(*image.size)
+            check_claim(image.size, str(image.format), image.mode, _bytes_of(file))
             header = _header(image)
             if header.format in ("AVIF", "HEIF"):
                 file.seek(0)
@@ -147,6 +149,14 @@ def read_header(file: BinaryIO) -> Header:
             "the picture is CMYK without a profile of its inks; please convert it to RGB"
         )
     return header
+
+
+def _bytes_of(file: BinaryIO) -> int:
+    """Left where it was: whoever has it open reads on from there."""
+    here = file.tell()
+    size = file.seek(0, io.SEEK_END)
+    file.seek(here)
+    return size
 
 
 def _is_cmyk(header: Header) -> bool:

@@ -19,6 +19,9 @@ from jobs.services.memory import fits
 
 ME = f"{socket.gethostname()}:{os.getpid()}"[:80]
 FIRST_PAUSE = 2.0  # seconds before something is tried again; twice as long each time
+LONGEST_PAUSE = (
+    600.0  # seconds; what is to wait for longer was written by a clock that has gone back since
+)
 GAVE_UP = "Whoever worked on this ended each time it was tried"
 State = Job.State
 
@@ -26,6 +29,7 @@ State = Job.State
 def waiting(at: datetime) -> QuerySet[Job]:
     """What may be begun."""
     due = Q(not_before=None) | Q(not_before__lte=at)
+    due |= Q(not_before__gt=at + timedelta(seconds=LONGEST_PAUSE))
     return Job.objects.filter(due, state=State.WAITING, cancelled=False)
 
 
@@ -76,7 +80,8 @@ def still_at_it(tokens: list[UUID]) -> None:
 
 def wait_again(job: Job) -> None:
     """Given back by whoever has it, to be tried later: the longer, the oftener it was tried."""
-    pause = now() + timedelta(seconds=FIRST_PAUSE * 2.0 ** (job.attempts - 1))
+    seconds = min(FIRST_PAUSE * 2.0 ** min(job.attempts - 1, 30), LONGEST_PAUSE)
+    pause = now() + timedelta(seconds=seconds)
     mine = Job.objects.filter(id=job.id, token=job.token, state=State.RUNNING)
     mine.update(state=State.WAITING, token=None, not_before=pause)
 
@@ -86,7 +91,8 @@ def take_back_lost(known: list[UUID]) -> int:
     from jobs.services.run import end, end_parent  # they start work too
 
     at, lost_after = now(), timedelta(seconds=settings.JOBS_LOST_AFTER)
-    lost = Job.objects.filter(state=State.RUNNING, token__isnull=False, seen__lt=at - lost_after)
+    unheard = Q(seen__lt=at - lost_after) | Q(seen__gt=at + lost_after)  # the clock has gone back
+    lost = Job.objects.filter(unheard, state=State.RUNNING, token__isnull=False)
     for job in lost.exclude(token__in=known):
         if job.cancelled:
             end(job, State.CANCELLED)

@@ -13,6 +13,7 @@ from shoots.models import Photo, Shoot
 from shoots.store import sweep
 
 KEPT = timedelta(days=30)
+SURE = timedelta(days=1)
 
 
 def remove(photos: Iterable[Photo]) -> None:
@@ -29,7 +30,7 @@ def put_back(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
     """Out of the bin, as they were."""
     there = Photo.everywhere.filter(shoot=shoot, id__in=ids, removed__isnull=False)
     back = list(there.values_list("id", flat=True))
-    there.update(removed=None)
+    there.update(removed=None, going=None)
     return list(Photo.objects.filter(id__in=back))
 
 
@@ -54,8 +55,13 @@ def empty(shoot: Shoot) -> None:
 
 
 def empty_old() -> None:
-    """What has been in any bin for long enough."""
-    for photo in Photo.everywhere.filter(removed__lt=timezone.now() - KEPT):
+    """What has been in any bin for long enough, and was found so a day ago already: a clock that goes wrong
+    for an hour takes nothing away."""
+    now = timezone.now()
+    old = Photo.everywhere.filter(removed__lt=now - KEPT)
+    Photo.everywhere.filter(going__gt=now).update(going=None)
+    old.filter(going=None).update(going=now)
+    for photo in old.filter(going__lt=now - SURE):
         forget(photo)
 
 

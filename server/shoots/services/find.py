@@ -46,7 +46,8 @@ def access_of(user: User, shoot: Shoot) -> Access:
 
 def seen_shoot(user: User, shoot_id: int) -> Shoot:
     """Raises Missing for what is not shared as for what is not there."""
-    shoot = Shoot.objects.filter(shared_with(user), id=shoot_id).first()
+    there = Shoot.objects.filter(shared_with(user), id=shoot_id)
+    shoot = there.select_related("owner").first()
     if shoot is None:
         raise Missing
     return shoot
@@ -89,7 +90,7 @@ def photos_of(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
 
 def seen_photo(user: User, photo_id: int) -> Photo:
     """Raises Missing for what is not shared as for what is not there."""
-    photo = Photo.objects.select_related("shoot").filter(id=photo_id).first()
+    photo = Photo.objects.select_related("shoot__owner").filter(id=photo_id).first()
     if photo is None or not may_of(user, photo.shoot):
         raise Missing
     return photo

@@ -174,6 +174,11 @@ class Bin(ServerCase):
         one, two = self.photo(), self.photo(seed=8)
         self.act("remove", one, two)
         Photo.everywhere.filter(id=one.id).update(removed=timezone.now() - timedelta(days=31))
+        empty_old()
+        self.assertEqual(Photo.everywhere.count(), 2)
+        Photo.everywhere.filter(going__isnull=False).update(
+            going=timezone.now() - timedelta(days=2)
+        )
         with self.captureOnCommitCallbacks(execute=True):
             empty_old()
         self.assertEqual(list(Photo.everywhere.all()), [two])
