@@ -60,7 +60,7 @@ class Unforeseen(ServerCase):
     def failing(self, error: Exception) -> tuple[int, dict[str, str], str, str]:
         self.client.raise_request_exception = False
         with (
-            mock.patch("shoots.api.own_shoot", side_effect=error),
+            mock.patch("shoots.api.seen_shoot", side_effect=error),
             self.assertLogs("django.request", "ERROR"),
         ):
             answer = self.client.get(f"/api/shoots/{self.shoot.id}")
