@@ -13,6 +13,7 @@ TESTS = {
     "api": "config.tests.test_fuzzed",
     "files": "core.tests.test_damaged",
     "shaping": "core.tests.test_shaping",
+    "crowds": "studio.tests.test_at_once",
     "faults": "config.tests.test_faults",
 }
 

@@ -1,5 +1,6 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
+from django.db import IntegrityError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
@@ -34,6 +35,7 @@ from studio.http.scopes import router as scopes
 from studio.http.shaping import router as shaping
 from tether.api import router as tether
 
+NO_PARENT = 1452  # MariaDB's number
 api = NinjaAPI(title="Nubilis", version="1", auth=with_own_password, docs_url=None)
 api.add_router("", accounts)
 api.add_router("", everybody)
@@ -99,6 +101,14 @@ def _too_large(request: HttpRequest, error: OverflowError) -> HttpResponse:
 @api.exception_handler(Http404)
 def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
     return _refused(request, Missing())
+
+
+@api.exception_handler(IntegrityError)
+def _gone(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+    """What was to be added to went for good meanwhile."""
+    if error.args and error.args[0] == NO_PARENT:
+        return _refused(request, Missing())
+    raise error
 
 
 @api.exception_handler(AuthenticationError)

@@ -83,8 +83,9 @@ class Turns:
             # Whoever asks again at once, and again, keeps the others from their answers by that alone.
             time.sleep(PAUSE)
         self._queue(mine)
-        if not mine.ready.wait(self._longest_stay) and self._gives_up(mine):
-            raise self._busy(1.0)
+        while not mine.ready.wait(self._longest_stay):
+            if self._gives_up(mine):
+                raise self._busy(1.0)
         if mine.overtaken:
             raise Overtaken
         try:
@@ -108,18 +109,20 @@ class Turns:
             self._next()
 
     def _ahead(self, person: int) -> float:
-        """Seconds until somebody who comes now has a turn, as far as can be told: after all of their own that
-        wait, and one of everybody else's."""
+        """Seconds until somebody who comes now has a turn because of others, as far as can be told: after
+        what these have under way, and one more of each. One's own is bounded by number alone."""
         now = time.monotonic()
-        left = sum(max(self._length(t.kind) - (now - t.began), 0.0) for t in self._running)
-        own, others = 0.0, dict[int, float]()
+        left = [
+            max(self._length(t.kind) - (now - t.began), 0.0)
+            for t in self._running
+            if t.person != person
+        ]
+        others: dict[int, float] = {}
         for turn in self._waiting:
-            length = self._length(turn.kind)
-            if turn.person == person:
-                own += length
-            else:
-                others[turn.person] = max(others.get(turn.person, 0.0), length)
-        return (left + own + sum(others.values())) / self._at_once
+            if turn.person != person:
+                longest = max(others.get(turn.person, 0.0), self._length(turn.kind))
+                others[turn.person] = longest
+        return (sum(left) + sum(others.values())) / self._at_once
 
     def _length(self, kind: str) -> float:
         return self._lengths.get(kind, LONG if kind else SHORT)
@@ -130,9 +133,10 @@ class Turns:
         return Refused(BUSY, 503, retry_after=min(max(round(ahead), 1), LONGEST_RETRY))
 
     def _gives_up(self, mine: Turn) -> bool:
-        """Unless the turn has come meanwhile."""
+        """Unless the turn has come meanwhile, or nobody else is what it waits for."""
         with self._lock:
-            if mine not in self._waiting:
+            others = any(t.person != mine.person for t in (*self._running, *self._waiting))
+            if mine not in self._waiting or not others:
                 return False
             self._waiting.remove(mine)
             return True

@@ -92,6 +92,22 @@ class InTurn(unittest.TestCase):
         with turns.turn(2):
             pass
 
+    def test_one_who_is_alone_waits_for_what_they_asked_for(self) -> None:
+        turns = Turns(at_once=1, longest_stay=0.02)
+        order: list[int] = []
+
+        def work(number: int) -> None:
+            with turns.turn(1, kind="opening"):
+                time.sleep(0.05)
+                order.append(number)
+
+        threads = [threading.Thread(target=work, args=(i,)) for i in range(6)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual((len(order), turns.refused), (6, 0))
+
     def test_one_who_had_far_more_than_the_others_takes_no_core_from_them(self) -> None:
         turns = Turns(at_once=2, longest_stay=0.05)
         for person in range(2, 12):
@@ -108,7 +124,7 @@ class InTurn(unittest.TestCase):
     def test_nobody_waits_for_all_that_one_other_asked_for(self) -> None:
         turns = Turns(at_once=1)
         turns._waiting = [Turn(1, False, "", "slow", i) for i in range(5)]
-        self.assertEqual((turns._ahead(1), turns._ahead(2)), (5.0, 1.0))
+        self.assertEqual((turns._ahead(1), turns._ahead(2)), (0.0, 1.0))
         self.let_go()
 
     def test_what_fails_gives_its_turn_back(self) -> None:

@@ -23,17 +23,30 @@ from shoots.store import content_hash, storing
 from shoots.thumbnails import keep_preview, write_thumbnail
 
 REC2020 = standard_profile("rec2020").name
+TIMES = 4  # that it is tried while others add and remove the same file
 PER_BYTE = 8  # of a file, while it is decoded and made small; about
 # Decoding is the hungry part: two at a time, however many files are dropped.
 _DECODING = threading.Semaphore(2)
 
 
-@again_when_deadlocked
 def add_photo(
     shoot: Shoot, file: Path, file_name: str, title: str = "", caption: str = ""
 ) -> tuple[Photo, bool]:
     """The photo, and whether it is new to the shoot; what is in the bin is put back. Raises PhotoError when
     it cannot be read."""
+    for left in range(TIMES - 1, -1, -1):
+        try:
+            return _added(shoot, file, file_name, title, caption)
+        except IntegrityError:  # the same file came or went at the same moment
+            if not left:
+                raise
+    raise AssertionError("unreachable")
+
+
+@again_when_deadlocked
+def _added(
+    shoot: Shoot, file: Path, file_name: str, title: str, caption: str
+) -> tuple[Photo, bool]:
     content = content_hash(file)
     there = Photo.everywhere.filter(shoot=shoot, content_hash=content).first()
     if there is not None and not there.removed:
@@ -53,12 +66,9 @@ def add_photo(
         size_bytes=file.stat().st_size,
         **seen,
     )
-    try:
-        with storing(file, content) as stored:
-            row.save()
-            Use.objects.create(stored=stored, photo=row)
-    except IntegrityError:  # the same file, dropped twice at the same moment
-        return Photo.objects.get(shoot=shoot, content_hash=content), False
+    with storing(file, content) as stored:
+        row.save()
+        Use.objects.create(stored=stored, photo=row)
     return row, True
 
 

@@ -69,7 +69,11 @@ def empty_old() -> None:
 def forget(photo: Photo) -> None:
     """The photo and its recipe go; files go when no other photo needs them."""
     with transaction.atomic():
+        # Held first: nobody adds anything to it while it goes.
+        there = Photo.everywhere.select_for_update().filter(id=photo.id).first()
+        if there is None:
+            return
         note(photo.shoot.owner.username, f"{photo.title} ({photo.file_name}) is gone for good")
-        needed = list(photo.uses.values_list("stored_id", flat=True))
-        photo.delete()
+        needed = list(there.uses.values_list("stored_id", flat=True))
+        there.delete()
         transaction.on_commit(lambda: sweep(needed))

@@ -1,6 +1,8 @@
 """Many at once, over real connections: one save wins, and one file is one photo."""
 
 import json
+import os
+import random
 import shutil
 import threading
 from collections.abc import Callable
@@ -14,13 +16,15 @@ from django.test import Client, TransactionTestCase
 
 from accounts.models import User
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
-from shoots.models import Photo, Shoot
+from shoots.models import Photo, Shoot, Stored
 from shoots.services.add_photo import add_photo
 from shoots.services.bin import forget
-from shoots.store import original_path
+from shoots.store import content_hash, original_path, sweep
 from studio.models import Revision
 
 CROWD = 6
+TIMES = int(os.environ.get("NUBILIS_FUZZ", "1"))  # long by ./nubilis fuzz
+STEPS = 20 * TIMES  # of each
 
 
 class AtOnce(TransactionTestCase):
@@ -122,3 +126,71 @@ class AtOnce(TransactionTestCase):
             return client.post(address, json.dumps(body), content_type="application/json").content
 
         self.assertEqual(len(set(self.crowd(picture))), 1)
+
+    def test_whatever_several_do_at_once_ends_whole(self) -> None:
+        """Anything that changes something, in any order, of the same few photos and by the same account."""
+        files = [png_bytes(glowing_wall(seed=s)) for s in range(3)]
+        other = Shoot.objects.create(owner=self.person, name="Evening")
+        guest = User.objects.create_user("otto", password="string and wood")
+
+        def work(client: Client, number: int) -> list[int]:
+            client.raise_request_exception = False
+            rng, statuses = random.Random(100 * number + TIMES), []
+            for _ in range(STEPS):
+                photos = list(Photo.everywhere.filter(shoot__owner=self.person))
+                shoot = rng.choice((self.shoot, other))
+                photo = rng.choice(photos) if photos else None
+                method, path, body = self.something(rng, photo, shoot, guest)
+                if method == "upload":
+                    file = SimpleUploadedFile("wall.png", rng.choice(files))
+                    answer = client.post(f"/api/shoots/{shoot.id}/photos", {"file": file})
+                elif method == "delete":
+                    answer = client.delete(f"/api{path}")
+                else:
+                    call = getattr(client, method)
+                    answer = call(f"/api{path}", json.dumps(body), content_type="application/json")
+                statuses.append(answer.status_code)
+            return statuses
+
+        statuses = [s for told in self.crowd(work) for s in told]
+        self.assertLess(max(statuses), 500, sorted(set(statuses)))
+        self.assertGreater(statuses.count(200) + statuses.count(204), len(statuses) // 4)
+        self.whole()
+
+    def something(
+        self, rng: random.Random, photo: Photo | None, shoot: Shoot, guest: User
+    ) -> tuple[str, str, object]:
+        if photo is None or rng.random() < 0.2:
+            return "upload", "", None
+        some, now = {"photos": [photo.id]}, {"revision": photo.revision}
+        at, of = f"/photos/{photo.id}", f"/shoots/{photo.shoot_id}"
+        share = {"person": guest.username, "may": rng.choice(("see", "work"))}
+        save = now | {"recipe": recipe_document(round(rng.uniform(0.1, 1.0), 3))}
+        return rng.choice(
+            (
+                ("put", f"{at}/recipe", save),
+                ("put", f"{at}/recipe", save),
+                ("post", f"{at}/undo", now),
+                ("post", f"{at}/redo", now),
+                ("post", f"{at}/versions", {"name": f"v{rng.random()}"}),
+                ("post", f"{of}/remove", some),
+                ("post", f"{of}/put-back", some),
+                ("post", f"{of}/move", some | {"to": shoot.id}),
+                ("delete", f"{of}/bin", None),
+                ("put", f"{of}/shares", share),
+            )
+        )
+
+    def whole(self) -> None:
+        """Histories without gaps, files for whoever needs them, and no others."""
+        for photo in Photo.everywhere.all():
+            numbers = list(photo.revisions.values_list("number", flat=True))
+            self.assertEqual(numbers, list(range(1, photo.revision + 1)))
+            path = original_path(photo.content_hash)
+            self.assertEqual(content_hash(path), photo.content_hash)
+            self.assertTrue(photo.uses.filter(stored__kind="original", stored__there=True).exists())
+        sweep()
+        there = {p.name for p in (self.folder / "originals").rglob("*") if p.is_file()}
+        self.assertEqual(there, set(Photo.everywhere.values_list("content_hash", flat=True)))
+        for stored in Stored.objects.all():
+            self.assertEqual(stored.there, stored.uses.exists())
