@@ -53,7 +53,7 @@ def piece(page: Page, name: str, wait: int = 0) -> None:
 
 def account(page: Page) -> None:
     """With two more people, made up."""
-    page.get_by_role("button", name="Room").click()
+    page.get_by_role("button", name="Room", exact=True).click()
     page.get_by_role("menuitem", name="Account").click()
     for name in ("fenn", "odile"):
         page.get_by_label("Name of the new account").fill(name)

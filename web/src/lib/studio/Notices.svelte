@@ -5,15 +5,7 @@
 </script>
 
 <div class="pointer-events-none absolute inset-x-0 top-3 flex flex-col items-center gap-2">
-  {#if studio.saver.status === 'trying'}
-    <div
-      class="pointer-events-auto flex items-center gap-3 bg-ink px-3 py-1.5 text-inverse"
-      role="status"
-    >
-      Shared by {studio.opened.owner} to look at: try what you like, nothing is saved.
-      <button class="quiet underline" onclick={() => void studio.asSaved()}>As it is saved</button>
-    </div>
-  {:else if studio.saver.status === 'conflict'}
+  {#if studio.saver.status === 'conflict'}
     <div
       class="notched pointer-events-auto flex items-center gap-3 bg-danger py-1.5 pr-3 text-inverse"
       role="alert"
@@ -37,3 +29,12 @@
     </div>
   {/if}
 </div>
+{#if studio.saver.status === 'trying'}
+  <div
+    class="absolute bottom-3 left-3 flex items-center gap-3 bg-ink px-3 py-1.5 text-inverse"
+    role="status"
+  >
+    Shared by {studio.opened.owner} to look at: try what you like, nothing is saved.
+    <button class="quiet underline" onclick={() => void studio.asSaved()}>As it is saved</button>
+  </div>
+{/if}
