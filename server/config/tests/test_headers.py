@@ -1,13 +1,16 @@
 """Headers that every answer has, whatever it is: OWASP ASVS 5, chapter 3."""
 
+import base64
+import hashlib
 import tempfile
 from pathlib import Path
 
+from django.conf import settings
 from django.http import HttpResponse
 from django.test import override_settings
 
 from config.security import HEADERS
-from config.tests.cases import ServerCase
+from config.tests.cases import ServerCase, recipe_document
 
 EVERYWHERE = HEADERS | {
     "X-Content-Type-Options": "nosniff",
@@ -44,6 +47,22 @@ class Headers(ServerCase):
         policy = HEADERS["Content-Security-Policy"]
         self.assertNotIn("unsafe", policy)
         self.assertTrue(policy.startswith("default-src 'none'"))
+
+    def test_no_template_has_a_style_written_into_it(self) -> None:
+        """Browsers set those that are computed by themselves; one in the text would be left out."""
+        for file in (settings.ROOT / "web/src").rglob("*.svelte"):
+            self.assertNotRegex(file.read_text(), r'\sstyle="[^{"]*"', file.name)
+
+    def test_a_proof_s_page_brings_its_own_styles(self) -> None:
+        photo = self.photo()
+        body = {"revision": 0, "recipe": recipe_document()}
+        self.send("put", f"/photos/{photo.id}/recipe", body)
+        answer = self.client.get(f"/api/photos/{photo.id}/report.html")
+        page = answer.content.decode()
+        style = page.split("<style>")[1].split("</style>")[0].encode()
+        known = base64.b64encode(hashlib.sha256(style).digest()).decode()
+        self.assertIn(f"style-src 'sha256-{known}'", answer["Content-Security-Policy"])
+        self.assertNotIn("style=", page)
 
     def test_over_tls_browsers_are_told_to_stay(self) -> None:
         with override_settings(

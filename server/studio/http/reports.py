@@ -8,6 +8,7 @@ from ninja import Router, Schema
 
 from config.downloads import named
 from config.requests import Request, numbers_of
+from config.security import policy_of_page
 from jobs.api import JobOut, job_out
 from shoots.models import Photo
 from shoots.services.find import seen_photo, seen_shoot, worked_shoot
@@ -72,7 +73,9 @@ def make_sheets(request: Request, shoot_id: int, photos: str = "") -> JobOut:
 
 def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
     response = HttpResponse(_written(title, photos, form), content_type=MEDIA[form])
-    if form != "html":
+    if form == "html":
+        response.headers["Content-Security-Policy"] = policy_of_page(response.content)
+    else:
         named(response, f"proof.{form}")
     return response
 

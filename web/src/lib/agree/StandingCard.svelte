@@ -63,7 +63,7 @@
       {/if}
     </div>
     {#if row?.before && row.now}
-      <div class="flex items-center gap-2" style="--dial-ground: var(--panel)">
+      <div class="flex items-center gap-2 [--dial-ground:var(--panel)]">
         <span class="h-7 w-9" style:background={swatch(row.before)} title="Untreated"></span>
         <span class="h-7 w-9" style:background={swatch(row.now)} title="Now"></span>
         <Dial before={row.before.offset} after={row.now.offset} size={34} />

@@ -9,9 +9,8 @@
 </script>
 
 <aside
-  class="flex min-h-0 flex-col items-stretch border-r border-line py-2"
+  class="flex min-h-0 flex-col items-stretch border-r border-line py-2 [--dial-ground:var(--panel)]"
   aria-label="Casts"
-  style="--dial-ground: var(--panel)"
 >
   <button
     class="quiet mx-1"
