@@ -12,6 +12,7 @@ BELOW = {
     "kernels": set(),
     "cache": {"arrays"},
     "cores": set(),
+    "whole": set(),
 }
 # A package, or a module at the root, may import from those listed, from itself, and from what lies below.
 ALLOWED = {

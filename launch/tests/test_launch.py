@@ -87,8 +87,8 @@ class Steps(unittest.TestCase):
 
     def test_locked_packages_are_installed_once(self) -> None:
         with mock.patch.object(build, "run") as run:
-            build._install_locked("test")
-            build._install_locked("test")
+            build.python_packages("test")
+            build.python_packages("test")
         run.assert_called_once()
         self.assertIn("--require-hashes", run.call_args.args[0])
 

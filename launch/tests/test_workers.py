@@ -164,7 +164,7 @@ class OnWorkers(WorkerCase):
 
     def test_a_folder_that_may_only_be_read(self) -> None:
         closed = PermissionError(13, "Permission denied", str(self.folder / "deliveries/x"))
-        self.fails("shoots.files.Path.replace", closed, "may not be written")
+        self.fails("nubilis.whole.os.replace", closed, "may not be written")
 
     def fails(self, where: str, error: OSError, told: str) -> None:
         """A delivery during which the disk refuses: said without a path, and nothing is recorded."""

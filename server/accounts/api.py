@@ -19,9 +19,9 @@ from accounts.services.note import note
 from accounts.services.passwords import choose_password
 from accounts.services.signed_in import browser_of, end, end_all, public_id, signed_in
 from accounts.sessions import ADDRESS, BROWSER, MADE
-from accounts.who import known
 from config.errors import Refused
 from config.requests import Request
+from config.who import known
 
 router = Router(tags=["accounts"])
 

@@ -1,6 +1,5 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
-from django.db import IntegrityError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
@@ -8,10 +7,11 @@ from pydantic import ValidationError as PydanticError
 
 from accounts.api import router as accounts
 from accounts.people_api import router as everybody
-from accounts.who import with_own_password
 from batches.api import router as batches
 from config.answers import refused
+from config.database import Contradiction, has_lost_its_row
 from config.errors import Missing, Refused, one_line, told_of_disk
+from config.who import with_own_password
 from delivery.api import router as delivery
 from jobs.api import router as jobs
 from keys.api import router as keys
@@ -35,7 +35,6 @@ from studio.http.scopes import router as scopes
 from studio.http.shaping import router as shaping
 from tether.api import router as tether
 
-NO_PARENT = 1452  # MariaDB's number
 api = NinjaAPI(title="Nubilis", version="1", auth=with_own_password, docs_url=None)
 api.add_router("", accounts)
 api.add_router("", everybody)
@@ -103,10 +102,9 @@ def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
     return _refused(request, Missing())
 
 
-@api.exception_handler(IntegrityError)
-def _gone(request: HttpRequest, error: IntegrityError) -> HttpResponse:
-    """What was to be added to went for good meanwhile."""
-    if error.args and error.args[0] == NO_PARENT:
+@api.exception_handler(Contradiction)
+def _gone(request: HttpRequest, error: Exception) -> HttpResponse:
+    if has_lost_its_row(error):
         return _refused(request, Missing())
     raise error
 

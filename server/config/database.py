@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import wraps
 from typing import ParamSpec, TypeVar
 
-from django.db import InterfaceError, OperationalError, connection
+from django.db import IntegrityError, InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 from config.errors import UNFORESEEN
@@ -19,6 +19,8 @@ T = TypeVar("T")
 ENDED = (1213, 1205)
 # Not to be reached: full, ending, connection killed, no server, no answer any more.
 AWAY = (1040, 1053, 1927, 2002, 2003, 2006, 2013)
+LOST = 1452  # a row that another is to belong to
+Contradiction: type[Exception] = IntegrityError
 TIMES = 8
 PAUSE = 0.02  # seconds, at most, before the first new try; twice as long each time
 RETRY = 2  # seconds
@@ -47,6 +49,11 @@ def again_when_deadlocked(work: Callable[P, T]) -> Callable[P, T]:
 def is_away(error: BaseException | None) -> bool:
     """Whether asking again later may help."""
     return isinstance(error, InterfaceError) or _is(error, (*ENDED, *AWAY))
+
+
+def has_lost_its_row(error: Exception) -> bool:
+    """What was to be added to went for good meanwhile."""
+    return isinstance(error, Contradiction) and bool(error.args) and error.args[0] == LOST
 
 
 def _is(error: BaseException | None, numbers: tuple[int, ...]) -> bool:

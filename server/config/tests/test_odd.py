@@ -106,7 +106,7 @@ class OddQuestions(ServerCase):
 
         for number in (28, 30, 13):
             error = OSError(number, "told by the system", str(self.folder / "secret"))
-            with mock.patch("shoots.files.Path.replace", side_effect=error):
+            with mock.patch("nubilis.whole.os.replace", side_effect=error):
                 file = io.BytesIO(grey_png(np.zeros((80, 120), np.uint8)))
                 file.name = "mask.png"
                 answer = self.client.post(
