@@ -47,12 +47,12 @@ def _address(request: HttpRequest) -> str:
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user
-    known = user if isinstance(user, User) else None
+    person = user if isinstance(user, User) else None
     return SessionOut(
-        user=known.get_username() if known else None,
+        user=person.get_username() if person else None,
         demo=settings.DEMO,
-        owner=bool(known and known.is_superuser),
-        to_change=bool(known and known.to_change),
+        owner=bool(person and person.is_superuser),
+        to_change=bool(person and person.to_change),
     )
 
 
