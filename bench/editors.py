@@ -156,19 +156,19 @@ def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
             assert web.stdout is not None
             web.stdout.readline()
             revisions: dict[int, int] = {}
-            # With a heavy one: first without, in the same minute of the same machine.
+            # With a heavy one, whose photo is the first: before that without, on the same machine.
+            numbers = range(1 if heavy else 0, editors)
             for hogs in (0, heavy) if heavy else (0,):
                 until = time.monotonic() + seconds
-                _run(Load(port, people, recipe, until, revisions), editors, hogs, web.pid)
+                _run(Load(port, people, recipe, until, revisions), numbers, hogs, web.pid)
             web.terminate()
             web.wait()
         finally:
             database.stop()
 
 
-def _run(load: Load, editors: int, heavy: int, pid: int) -> None:
-    first = 1  # the first is the heavy one, or nobody
-    threads = [threading.Thread(target=load.editor, args=(i,)) for i in range(first, editors)]
+def _run(load: Load, editors: Sequence[int], heavy: int, pid: int) -> None:
+    threads = [threading.Thread(target=load.editor, args=(i,)) for i in editors]
     threads += [threading.Thread(target=load.hog) for _ in range(heavy)]
     for thread in threads:
         thread.start()
@@ -178,7 +178,7 @@ def _run(load: Load, editors: int, heavy: int, pid: int) -> None:
         (resident,) = (int(v.split()[1]) for v in lines if v.startswith("VmRSS"))
         told.peak = max(told.peak, resident / 1e6)
         time.sleep(0.5)
-    who = f"{editors - 1} editors" + (f", and {heavy} connections of one more" if heavy else "")
+    who = f"{len(editors)} editors" + (f", and {heavy} connections of one more" if heavy else "")
     print(
         f"{who}: {len(told.pictures)} pictures, median {_at(told.pictures, 0.5)}, "
         f"p95 {_at(told.pictures, 0.95)}; {len(told.busy)} told busy within {_at(told.busy, 0.95)} "

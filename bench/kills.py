@@ -7,6 +7,7 @@ import io
 import json
 import os
 import random
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -27,6 +28,7 @@ from launch.common import ROOT, VENV_PYTHON
 from launch.database import Database, free_port
 from launch.services import MANAGE, Broker, Started, WebServer, Worker
 from launch.tests.client import Client
+from nubilis.recipe.document import VERSION
 
 PEOPLE = 3
 AWAY = (urllib.error.URLError, ConnectionError, HTTPException, TimeoutError, OSError)
@@ -119,7 +121,7 @@ class Person:
             return
         photo, key = self.rng.choice(list(self.revision)), uuid4().hex
         base = {"exposure": round(self.rng.uniform(-1.0, 1.0), 4)}
-        recipe = {"format": "nubilis-recipe", "version": 6, "base": base}
+        recipe = {"format": "nubilis-recipe", "version": VERSION, "base": base}
         body = {"revision": self.revision[photo], "recipe": recipe, "key": key}
         told = self.again(lambda: self.client.send(f"/photos/{photo}/recipe", body, "PUT"))
         if told is not None:
@@ -178,6 +180,7 @@ def main(kills: int, seed: int = 1) -> None:
         found = json.loads(_run(_SWEPT, env).splitlines()[-1])
         for one in reversed(serving):
             one.stop()
+        shutil.rmtree(database.folder)
         _tell(hit, people, found)
 
 

@@ -8,6 +8,7 @@ none, is closed by that as well.
 import json
 import os
 import secrets
+import signal
 import socket
 import subprocess
 import tempfile
@@ -78,6 +79,7 @@ class Database:
     """One server process, started and stopped by us."""
 
     name = "database"
+    begins_anew = signal.SIGHUP
 
     def __init__(self, name: str, port: int, schemas: str = "nubilis") -> None:
         """schemas: what the product's user has rights on, and nothing else; a LIKE pattern."""
@@ -132,6 +134,7 @@ class Database:
             f"--socket={self._socket()}",
             f"--pid-file={self.folder / 'server.pid'}",
             f"--port={self.port}",
+            f"--log-error={self.log}",
             "--bind-address=127.0.0.1",
             f"--init-file={self._accounts_file()}",
             "--character-set-server=utf8mb4",

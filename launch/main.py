@@ -5,6 +5,7 @@ import os
 import subprocess
 import sys
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import NoReturn
 
@@ -22,6 +23,8 @@ from launch.fuzzing import fuzz_arguments
 from launch.services import MANAGE
 from launch.serving import keeping_arguments, need_disk, serving_arguments, worker_arguments
 
+# A command, where it runs, and its environment.
+_Check = tuple[tuple[str, ...], Path, dict[str, str]]
 TEST_SCHEMAS = r"test\_nubilis%"
 COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "camera", "measure")
 
@@ -113,28 +116,29 @@ def _test(options: argparse.Namespace) -> int:
 
 
 def _check_code() -> int:
-    """Formatting, lint and types of both languages."""
-    node = build.node_environment()
-    python = str(VENV_PYTHON)
-    trees = ["nubilis", "launch", "core", "server", "bench"]
-    checks: list[tuple[list[str], Path, dict[str, str]]] = [
-        ([python, "-m", "ruff", "check", "-q", *trees], ROOT, product_environment()),
-        ([python, "-m", "ruff", "format", "--check", "-q", *trees], ROOT, product_environment()),
-        (
-            [python, "-m", "mypy", "--strict"],
-            ROOT,
-            product_environment(),
-        ),
-        (["npm", "run", "--silent", "check"], ROOT / "web", node),
+    """Formatting, lint and types of both languages, beside each other: each takes one core."""
+    python = str(VENV_PYTHON), "-m"
+    trees = "nubilis", "launch", "core", "server", "bench"
+    own = product_environment()
+    lanes: list[list[_Check]] = [
+        [
+            ((*python, "ruff", "check", "-q", *trees), ROOT, own),
+            ((*python, "ruff", "format", "--check", "-q", *trees), ROOT, own),
+            ((*python, "mypy", "--strict"), ROOT, own),
+        ],
+        [(("npm", "run", "--silent", "check"), ROOT / "web", build.node_environment())],
     ]
-    for command, folder, env in checks:
-        say(
-            "Checking: "
-            + " ".join(Path(command[0]).name if c == command[0] else c for c in command)
-        )
-        code = subprocess.run(command, cwd=folder, env=env, check=False).returncode
-        if code:
-            return code
+    with ThreadPoolExecutor(len(lanes)) as pool:
+        return max(pool.map(_checked, lanes))
+
+
+def _checked(lane: list[_Check]) -> int:
+    """The first exit code that is not 0."""
+    for (program, *words), folder, env in lane:
+        say(" ".join(["Checking:", Path(program).name, *words]))
+        command = [program, *words]
+        if code := subprocess.run(command, cwd=folder, env=env, check=False).returncode:
+            return abs(code)
     return 0
 
 

@@ -2,6 +2,7 @@
 
 import os
 import shutil
+import signal
 import subprocess
 import time
 from collections.abc import Sequence
@@ -69,9 +70,11 @@ class Router(Started):
     """Listens where people come; hands on to web processes on ports of their own."""
 
     name = "router"
+    begins_anew = signal.SIGUSR1
 
     def __init__(self, port: int, ports: Sequence[int], folder: Path = VAR / "nginx") -> None:
         self.port, self.ports, self.folder = port, list(ports), folder
+        self.log = VAR / "log" / "nginx.log"
 
     def start(self) -> None:
         if not port_is_free(self.port):
@@ -81,20 +84,15 @@ class Router(Started):
             raise LaunchError("no nginx here; please run: apt install nginx-light")
         self.folder.mkdir(parents=True, exist_ok=True)
         self.folder.chmod(0o700)
+        self.log.parent.mkdir(parents=True, exist_ok=True)
         settings = self.folder / "nginx.conf"
         settings.write_text(self._settings())
         until = time.monotonic() + WEB_PATIENCE
         while any(map(port_is_free, self.ports)) and time.monotonic() < until:
             time.sleep(0.05)
-        command = [program, "-p", str(self.folder), "-c", str(settings), "-e", str(self._log)]
+        command = [program, "-p", str(self.folder), "-c", str(settings), "-e", str(self.log)]
         self.run(command, dict(os.environ))
         print(f"Nubilis is ready: http://127.0.0.1:{self.port}/", flush=True)
-
-    @property
-    def _log(self) -> Path:
-        log = VAR / "log" / "nginx.log"
-        log.parent.mkdir(parents=True, exist_ok=True)
-        return log
 
     def _settings(self) -> str:
         servers = "\n".join(_SERVER.format(port=port) for port in self.ports)
@@ -103,7 +101,7 @@ class Router(Started):
         return _SETTINGS.format(
             user=user,
             folder=self.folder,
-            log=self._log,
+            log=self.log,
             largest=LARGEST_BODY,
             port=self.port,
             servers=servers,

@@ -2,6 +2,7 @@
 
 import os
 import shutil
+import signal
 import subprocess
 import time
 from collections.abc import Mapping
@@ -23,6 +24,8 @@ class Started:
     name = ""
     patience = WEB_PATIENCE
     process: subprocess.Popen[bytes] | None = None
+    log: Path | None = None
+    begins_anew: signal.Signals | None = None
 
     def stop(self) -> None:
         end(self.process, self.name, self.patience)
@@ -80,6 +83,7 @@ class Broker(Started):
 
     def __init__(self, port: int, folder: Path = VAR / "redis") -> None:
         self.port, self.folder = port, folder
+        self.log = VAR / "log" / "redis.log"
 
     @property
     def url(self) -> str:
@@ -95,12 +99,11 @@ class Broker(Started):
             raise LaunchError("no Redis server here; please run: apt install redis-tools")
         self.folder.mkdir(parents=True, exist_ok=True)
         self.folder.chmod(0o700)
-        log = VAR / "log" / "redis.log"
-        log.parent.mkdir(parents=True, exist_ok=True)
+        self.log.parent.mkdir(parents=True, exist_ok=True)
         settings = self.folder / "redis.conf"
         write_for_owner(
             settings,
-            f"bind 127.0.0.1\nport {self.port}\ndir {self.folder}\nlogfile {log}\n"
+            f"bind 127.0.0.1\nport {self.port}\ndir {self.folder}\nlogfile {self.log}\n"
             f'requirepass {read_secrets()["broker"]}\nappendonly yes\nsave ""\n'
             "maxmemory 64mb\nmaxmemory-policy noeviction\n",
         )
@@ -114,7 +117,7 @@ class Broker(Started):
             ended = self.process is None or self.process.poll() is not None
             if ended or time.monotonic() > until:
                 self.stop()
-                raise LaunchError(f"the broker did not start: {VAR / 'log/redis.log'}")
+                raise LaunchError(f"the broker did not start: {self.log}")
             time.sleep(0.05)
 
 

@@ -4,9 +4,11 @@ import signal
 import subprocess
 import time
 from collections.abc import Callable, Sequence
+from pathlib import Path
 from typing import Protocol
 
 from launch.common import LaunchError, say
+from launch.logs import turned_over
 
 LOOK_EVERY = 0.2  # seconds
 FIRST_DELAY, LONGEST_DELAY = 1.0, 60.0  # seconds before what ended by itself is started again
@@ -14,10 +16,15 @@ CALM = 60.0  # seconds of running after which the delay is the first again
 
 
 class Service(Protocol):
-    """Something with a process; process is None before it was started."""
+    """Something with a process; process is None before it was started.
+
+    log: what its program writes and does not turn over itself; begins_anew: what makes it open another, where
+    it does not by itself."""
 
     name: str
     process: subprocess.Popen[bytes] | None
+    log: Path | None
+    begins_anew: signal.Signals | None
 
     def start(self) -> None: ...
 
@@ -65,6 +72,13 @@ class Watched:
         delay, self._delay = self._delay, min(2.0 * self._delay, LONGEST_DELAY)
         return delay
 
+    def turn_log_over(self) -> None:
+        service = self.service
+        if service.log is None or service.process is None or not turned_over(service.log):
+            return
+        if service.begins_anew is not None:
+            service.process.send_signal(service.begins_anew)
+
     def start_again(self) -> None:
         self._since = time.monotonic()
         try:
@@ -81,6 +95,7 @@ def supervise(
     try:
         while not told_to_stop.wait(LOOK_EVERY):
             for one in watched:
+                one.turn_log_over()
                 if one.ended is None or told_to_stop.is_set():
                     continue
                 delay = one.next_delay()

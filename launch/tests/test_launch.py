@@ -258,6 +258,8 @@ class Sleeper:
     """A service that does nothing; words: what its process does instead."""
 
     name = "sleeper"
+    log = None
+    begins_anew = None
 
     def __init__(self, words: str = "import time; time.sleep(600)") -> None:
         self.words = words

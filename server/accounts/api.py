@@ -8,7 +8,7 @@ from django.contrib.auth import authenticate, login, logout, update_session_auth
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router
 from ninja.utils import check_csrf
 from pydantic import Field
 
@@ -21,6 +21,7 @@ from accounts.services.signed_in import browser_of, end, end_all, public_id, sig
 from accounts.sessions import ADDRESS, BROWSER, MADE
 from config.errors import Refused
 from config.requests import Request
+from config.schema import Schema
 from config.who import known
 
 router = Router(tags=["accounts"])

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Annotated
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from accounts.models import Noted, User
@@ -11,6 +11,7 @@ from accounts.services import people
 from accounts.services.passwords import given_password
 from config.errors import Missing, Refused
 from config.requests import Request
+from config.schema import Schema
 
 router = Router(tags=["people"])
 LINES = 200

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from batches.models import Batch, Proposal
@@ -13,6 +13,7 @@ from batches.services import correct as corrections
 from batches.services.propose import start_batch, work_on
 from batches.services.take import Taken, own_batch, own_proposal, take, take_back
 from config.requests import Request
+from config.schema import Schema
 from jobs.api import JobOut, job_out
 from nubilis.engine.overlay import Show
 from nubilis.mask.brush import Stroke

@@ -2,7 +2,7 @@
 
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import ValidationError as PydanticError
 
 from accounts.api import router as accounts
@@ -11,6 +11,7 @@ from batches.api import router as batches
 from config.answers import refused
 from config.database import Contradiction, has_lost_its_row
 from config.errors import Missing, Refused, one_line, told_of_disk
+from config.schema import ModestParser
 from config.who import with_own_password
 from delivery.api import router as delivery
 from jobs.api import router as jobs
@@ -35,7 +36,9 @@ from studio.http.scopes import router as scopes
 from studio.http.shaping import router as shaping
 from tether.api import router as tether
 
-api = NinjaAPI(title="Nubilis", version="1", auth=with_own_password, docs_url=None)
+api = NinjaAPI(
+    title="Nubilis", version="1", auth=with_own_password, docs_url=None, parser=ModestParser()
+)
 api.add_router("", accounts)
 api.add_router("", everybody)
 api.add_router("", shoots)
@@ -75,6 +78,12 @@ def _core_error(request: HttpRequest, error: NubilisError) -> HttpResponse:
     if told := told_of_disk(error):
         return _tell(request, told, 507)
     return _tell(request, str(error), 422)
+
+
+@api.exception_handler(HttpError)
+def _not_parsed(request: HttpRequest, error: HttpError) -> HttpResponse:
+    told = error.__cause__ if isinstance(error.__cause__, NubilisError) else error
+    return _tell(request, str(told), error.status_code)
 
 
 @api.exception_handler(ValidationError)

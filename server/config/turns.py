@@ -27,6 +27,7 @@ WEIGHT = 0.2  # of the newest in the mean length of a kind of turn
 SHORT, LONG = 0.1, 1.0  # seconds, before any was measured: of a photo that is open, and of others
 LONGEST_RETRY = 5  # seconds
 PAUSE = 0.07  # seconds before one who asks for far too much hears so
+REST = 1.0  # times their last turn, for one who had far more than the others
 BUSY = "Many people are at work just now; this is tried again by itself"
 OVERTAKEN = "A newer picture of this view was asked for"
 
@@ -61,6 +62,7 @@ class Turns:
         self._waiting: list[Turn] = []
         self._served: dict[int, int] = {}  # by person, when they had their last turn
         self._running: list[Turn] = []
+        self._resting: set[int] = set()  # people
         self._lock = threading.Lock()
         self._numbers = count(1)
         self._usage = Usage()
@@ -163,9 +165,23 @@ class Turns:
             self._usage.add(turn.person, took)
             self.done += 1
             self._running.remove(turn)
+            if self._usage.is_heavy(turn.person):
+                self._rest(turn.person, REST * took)
             self._next()
             if not self._waiting and not self._running:
                 self._served.clear()
+
+    def _rest(self, person: int, seconds: float) -> None:
+        """Whoever computes whenever nobody else does would meet all others half way through a turn."""
+        self._resting.add(person)
+        timer = threading.Timer(seconds, self._rested, (person,))
+        timer.daemon = True
+        timer.start()
+
+    def _rested(self, person: int) -> None:
+        with self._lock:
+            self._resting.discard(person)
+            self._next()
 
     def _next(self) -> None:
         """Of whoever has least under way, and waited longest since they came or had their last turn: nobody
@@ -180,8 +196,8 @@ class Turns:
             self._begin(turn)
 
     def _may_begin(self, turn: Turn) -> bool:
-        """Whoever had far more than the others lately takes no core away from one of them."""
-        if not self._free:
+        """Whoever had far more than the others lately takes no core away from one of them, and rests."""
+        if not self._free or turn.person in self._resting:
             return False
         return not self._running or not self._usage.is_heavy(turn.person)
 

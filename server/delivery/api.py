@@ -5,12 +5,13 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import FileResponse, StreamingHttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.downloads import named as sent_as
 from config.errors import Missing
 from config.requests import Request
+from config.schema import Schema
 from delivery.models import Delivery, Preset
 from delivery.services import presets as kept
 from delivery.services.deliver import files_of, said_of, start_delivering, start_delivery

@@ -3,9 +3,10 @@
 from uuid import UUID
 
 from django.db.models import Count, Q, Sum
-from ninja import Router, Schema
+from ninja import Router
 
 from config.requests import Request
+from config.schema import Schema
 from jobs.models import OPEN, Job
 from jobs.services import start as jobs
 from shoots.services.find import seen_photo, seen_shoot

@@ -3,11 +3,12 @@
 from typing import Annotated
 
 from django.http import Http404, HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.downloads import named
 from config.requests import Request
+from config.schema import Schema
 from keys.models import KeptKey
 from keys.services.keep import keep
 from nubilis.mask.named_key import NamedKey, read_keys, write_keys

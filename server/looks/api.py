@@ -3,11 +3,12 @@
 from pathlib import Path
 from typing import Annotated, Literal
 
-from ninja import File, Form, Router, Schema
+from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from looks.models import KeptLook
 from looks.services.keep import forget, keep, looks_of
 from nubilis.colour.profile import srgb

@@ -3,11 +3,12 @@
 from typing import Annotated, Literal
 
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.downloads import named
 from config.requests import Request
+from config.schema import Schema
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.profile import srgb
 from nubilis.engine.sample import Measured, describe

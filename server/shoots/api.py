@@ -6,12 +6,13 @@ from typing import Annotated
 
 from django.conf import settings
 from django.db.models import Count, Q
-from ninja import File, Router, Schema
+from ninja import File, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
 from config.errors import Refused
 from config.requests import Request
+from config.schema import Schema
 from shoots.models import Photo, Share, Shoot
 from shoots.services import bin as photo_bin
 from shoots.services import sharing
@@ -19,6 +20,7 @@ from shoots.services.add_photo import add_photo
 from shoots.services.find import (
     Access,
     access_of,
+    accesses,
     own_shoot,
     photos_of,
     seen_shoot,
@@ -129,13 +131,14 @@ def shoots(request: Request) -> list[ShootOut]:
         .select_related("owner")
         .order_by("-made", "-id")
     )
-    return [_shoot_out(request, s, s.count) for s in rows]
+    may = accesses(request.user, rows)
+    return [_shoot_out(s, s.count, may[s.id]) for s in rows if s.id in may]
 
 
 @router.post("/shoots", response=ShootOut)
 def make_shoot(request: Request, payload: ShootIn) -> ShootOut:
     shoot = Shoot.objects.create(owner=request.user, name=payload.name.strip() or "Shoot")
-    return _shoot_out(request, shoot, 0)
+    return _shoot_out(shoot, 0, "own")
 
 
 @router.get("/shoots/{shoot_id}", response=ShootWithPhotos)
@@ -155,7 +158,7 @@ def rename(request: Request, shoot_id: int, payload: ShootIn) -> ShootOut:
     row = own_shoot(request.user, shoot_id)
     row.name = payload.name.strip() or row.name
     row.save(update_fields=["name"])
-    return _shoot_out(request, row, row.photos.count())
+    return _shoot_out(row, row.photos.count(), "own")
 
 
 @router.post("/shoots/{shoot_id}/photos", response=Added)
@@ -247,12 +250,12 @@ def _share_out(row: Share) -> ShareOut:
     return ShareOut(id=row.id, person=row.person.get_username(), may=Share.May(row.may))
 
 
-def _shoot_out(request: Request, row: Shoot, photos: int) -> ShootOut:
+def _shoot_out(row: Shoot, photos: int, may: Access) -> ShootOut:
     return ShootOut(
         id=row.id,
         name=row.name,
         photos=photos,
-        may=access_of(request.user, row),
+        may=may,
         owner=row.owner.get_username(),
     )
 

@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from ninja import Router, Schema
+from ninja import Router
 
 from config.requests import Request
+from config.schema import Schema
 from jobs.models import OPEN, Job
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo, own_shoot, seen_shoot

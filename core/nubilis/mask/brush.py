@@ -7,7 +7,7 @@ in widths of the pen. With full flow once over is enough.
 
 import math
 from collections.abc import Sequence
-from itertools import groupby
+from itertools import chain, groupby
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numba as nb
@@ -59,17 +59,21 @@ class Stroke(Model):
 
 def bounded(strokes: Sequence[Stroke]) -> None:
     """Raises ValueError when drawing them would take seconds: points are cheap where they lie close."""
-    long = wide = 0.0
-    for stroke in strokes:
-        if stroke.size < NARROWEST:
-            raise ValueError("a stroke is narrower than anything that can be drawn")
-        places = np.array([at for at, _ in stroke.points])
-        steps = np.diff(places, axis=0)
-        # Where a hand goes beyond the photo nothing is drawn, but a step across counts.
-        length = float(np.hypot(steps[:, 0], steps[:, 1]).sum()) if len(steps) else 0.0
-        long += length
-        wide += (length + min(stroke.size, 1.0)) * min(stroke.size, 1.0)
-    if long > LONGEST_PAINTED or wide > MOST_PAINTED:
+    if not strokes:
+        return
+    sizes = np.array([s.size for s in strokes])
+    if sizes.min() < NARROWEST:
+        raise ValueError("a stroke is narrower than anything that can be drawn")
+    counts = np.array([len(s.points) for s in strokes])
+    numbers = chain.from_iterable(at for s in strokes for at, _ in s.points)
+    places = np.fromiter(numbers, np.float64, 2 * counts.sum()).reshape(-1, 2)
+    # Where a hand goes beyond the photo nothing is drawn, but a step across counts.
+    steps = np.hypot(*np.diff(places, axis=0, append=0.0).T)
+    ends = np.cumsum(counts)
+    steps[ends - 1] = 0.0  # to the next stroke the pen is lifted
+    lengths = np.add.reduceat(steps, ends - counts)
+    widths = np.minimum(sizes, 1.0)
+    if lengths.sum() > LONGEST_PAINTED or ((lengths + widths) * widths).sum() > MOST_PAINTED:
         raise ValueError(TOO_MUCH)
 
 

@@ -18,6 +18,7 @@ from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
 from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
+from nubilis.recipe.modest import modest
 from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.look import Look
 from nubilis.remedy.remedy import Evidence
@@ -278,6 +279,7 @@ class Recipe(Model):
     def _known(cls, document: Any) -> Any:
         """Say what is wrong with the whole before what is wrong with a detail."""
         if isinstance(document, dict):
+            modest(document)
             if document.get("format", FORMAT) != FORMAT:
                 raise RecipeError("this is not a Nubilis recipe")
             version = document.get("version", VERSION)
@@ -294,7 +296,8 @@ class Recipe(Model):
         parts = (p for c in casts for p in c.mask.parts if isinstance(p, Brush))
         washes = (r for c in casts for r in c.remedies if isinstance(r, Wash))
         drawn = [part.strokes for part in parts] + [wash.strokes for wash in washes]
-        bounded([stroke for strokes in drawn for stroke in strokes])
+        if len(drawn) > 1:
+            bounded([stroke for strokes in drawn for stroke in strokes])
         if sum(len(s.points) for strokes in drawn for s in strokes) > MOST_POINTS:
             raise ValueError(f"its strokes have more than {MOST_POINTS} points together")
         return casts

@@ -10,6 +10,7 @@ from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Bundle, Resolver, nowhere, pack
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import first_fault
+from nubilis.recipe.modest import refuse_overlong
 from nubilis.recipe.versions import Keep, upgraded
 from nubilis.recipe.versions import nowhere as nowhere_kept
 
@@ -44,6 +45,7 @@ def write_file(recipe: Recipe, assets: Resolver = nowhere) -> str:
 
 
 def _parsed(document: str | bytes) -> dict[str, Any]:
+    refuse_overlong(document)
     try:
         parsed = json.loads(document)
     except (ValueError, RecursionError) as error:

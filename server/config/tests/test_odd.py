@@ -8,6 +8,7 @@ import numpy as np
 from django.test import override_settings
 
 from config.tests.cases import ServerCase, png_bytes, recipe_document
+from core.tests.hostile import HOSTILE
 from nubilis.photo.grey import grey_png
 from shoots.models import Photo
 from shoots.services.add_photo import add_photo
@@ -52,6 +53,26 @@ class OddPhotos(ServerCase):
                 self.assertIn(job["state"], ("done", "failed"))
                 if job["state"] == "failed":
                     self.assertIn("pixels a side", job["error"])
+
+
+class Hostile(ServerCase):
+    def test_recipes_made_to_take_long_are_refused_in_one_line(self) -> None:
+        row = self.photo()
+        for name, made in HOSTILE.items():
+            with self.subTest(name):
+                body = f'{{"revision": 0, "recipe": {made()}}}'
+                answer = self.client.put(
+                    f"/api/photos/{row.id}/recipe", body, content_type="application/json"
+                )
+                self.assertIn(answer.status_code, (400, 422), answer.content[:300])
+                self.assertLess(len(answer.json()["detail"]), 300)
+        self.assertEqual(self.client.get(f"/api/photos/{row.id}").json()["revision"], 0)
+
+    def test_lists_far_too_long_are_refused_at_their_first_fault(self) -> None:
+        for path in ("remove", "put-back", "deliveries"):
+            body = {"photos": ["x"] * 200_000, "order": {"file_format": "jpeg"}}
+            answer = self.send("post", f"/shoots/{self.shoot.id}/{path}", body)
+            self.refused(answer, 422, "photos.0")
 
 
 class OddQuestions(ServerCase):

@@ -4,7 +4,7 @@ own_*: for its owner alone; worked_*: also for whoever it is shared with to work
 see it.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
 from django.db.models import Q
@@ -26,36 +26,39 @@ def shared_with(user: User, *, to_work: bool = False, shoot: str = "") -> Q:
     return Q(**{f"{shoot}owner": user}) | Q(**{f"{shoot}id__in": shares.values("shoot")})
 
 
-def may_of(user: User, shoot: Shoot) -> Access | None:
-    """What a person may do with a shoot; None when it is not there for them."""
-    if shoot.owner_id == user.id:
-        return "own"
-    share = Share.objects.filter(person=user, shoot=shoot).first()
-    if share is None:
-        return None
-    return "work" if share.may == Share.May.WORK else "see"
+def accesses(user: User, shoots: Iterable[Shoot]) -> dict[int, Access]:
+    """What a person may do with each shoot, by its id; those that are not there for them are left out."""
+    may: dict[int, Access] = {}
+    others: list[Shoot] = []
+    for shoot in shoots:
+        if shoot.owner_id == user.id:
+            may[shoot.id] = "own"
+        else:
+            others.append(shoot)
+    if others:
+        for share in Share.objects.filter(person=user, shoot__in=others):
+            may[share.shoot_id] = "work" if share.may == Share.May.WORK else "see"
+    return may
 
 
 def access_of(user: User, shoot: Shoot) -> Access:
-    """The same, of one that is there. Raises Missing."""
-    may = may_of(user, shoot)
-    if may is None:  # not shared any more since a moment ago
+    """Raises Missing for one that is not there for them."""
+    may = accesses(user, [shoot])
+    if not may:
         raise Missing
-    return may
+    return may[shoot.id]
 
 
 def seen_shoot(user: User, shoot_id: int) -> Shoot:
     """Raises Missing for what is not shared as for what is not there."""
-    there = Shoot.objects.filter(shared_with(user), id=shoot_id)
-    shoot = there.select_related("owner").first()
-    if shoot is None:
-        raise Missing
-    return shoot
+    return _reached_shoot(user, shoot_id)[0]
 
 
 def worked_shoot(user: User, shoot_id: int) -> Shoot:
     """Raises Missing, Refused (403)."""
-    return _to_work_on(user, seen_shoot(user, shoot_id))
+    shoot, may = _reached_shoot(user, shoot_id)
+    _need_to_work(may)
+    return shoot
 
 
 def own_shoot(user: User, shoot_id: int) -> Shoot:
@@ -90,20 +93,30 @@ def photos_of(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
 
 def seen_photo(user: User, photo_id: int) -> Photo:
     """Raises Missing for what is not shared as for what is not there."""
-    photo = Photo.objects.select_related("shoot__owner").filter(id=photo_id).first()
-    if photo is None or not may_of(user, photo.shoot):
-        raise Missing
-    return photo
+    return _reached_photo(user, photo_id)[0]
 
 
 def worked_photo(user: User, photo_id: int) -> Photo:
     """Raises Missing, Refused (403)."""
-    photo = seen_photo(user, photo_id)
-    _to_work_on(user, photo.shoot)
+    photo, may = _reached_photo(user, photo_id)
+    _need_to_work(may)
     return photo
 
 
-def _to_work_on(user: User, shoot: Shoot) -> Shoot:
-    if access_of(user, shoot) == "see":
+def _reached_shoot(user: User, shoot_id: int) -> tuple[Shoot, Access]:
+    shoot = Shoot.objects.select_related("owner").filter(id=shoot_id).first()
+    if shoot is None:
+        raise Missing
+    return shoot, access_of(user, shoot)
+
+
+def _reached_photo(user: User, photo_id: int) -> tuple[Photo, Access]:
+    photo = Photo.objects.select_related("shoot__owner").filter(id=photo_id).first()
+    if photo is None:
+        raise Missing
+    return photo, access_of(user, photo.shoot)
+
+
+def _need_to_work(may: Access) -> None:
+    if may == "see":
         raise Refused(NOT_TO_WORK_ON, 403)
-    return shoot

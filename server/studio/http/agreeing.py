@@ -3,11 +3,12 @@
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.errors import Missing, Refused
 from config.requests import Request
+from config.schema import Schema
 from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
 from nubilis.recipe.model import LinearRgb, Place

@@ -2,10 +2,11 @@
 
 from typing import Annotated
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.colour.temperature import light_of_neutral
 from nubilis.engine.sample import Measured, Space, describe, typed
 from nubilis.mask.colour_key import MOST_COLOURS, ColourKey, key_with, key_without

@@ -2,10 +2,11 @@
 
 from typing import Annotated
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from shoots.services.find import seen_photo, worked_photo
 from studio.services import save_recipe as history
 from studio.services.copy_casts import copy_casts

@@ -5,10 +5,11 @@ from collections.abc import Iterator
 from typing import Any
 
 from django.http import StreamingHttpResponse
-from ninja import Router, Schema
+from ninja import Router
 
 from config.errors import one_line
 from config.requests import Request, numbers_of
+from config.schema import Schema
 from jobs.api import JobOut, job_out
 from nubilis.errors import NubilisError
 from nubilis.recipe.document import Cast, Recipe

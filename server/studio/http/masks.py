@@ -4,11 +4,12 @@ from pathlib import Path
 from typing import Literal
 
 from django.http import HttpResponse
-from ninja import File, Form, Router, Schema
+from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from config.downloads import named
 from config.requests import Request
+from config.schema import Schema
 from nubilis.errors import PlaceError
 from nubilis.mask.picture import Picture
 from nubilis.photo.grey import BITS, grey_file

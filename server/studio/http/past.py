@@ -3,10 +3,11 @@
 from datetime import datetime
 from typing import Annotated
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field, StringConstraints
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Recipe
 from shoots.services.find import seen_photo, worked_photo

@@ -1,8 +1,9 @@
 """People in a photo: where their faces are, and what of them a mask is made of."""
 
-from ninja import Router, Schema
+from ninja import Router
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.mask.people import Feature
 from nubilis.mask.people import People as PeoplePart
 from nubilis.people.areas import part_of, person_at

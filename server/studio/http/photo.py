@@ -3,10 +3,11 @@
 from typing import Annotated
 
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.engine.overlay import Show
 from nubilis.recipe.document import Recipe
 from shoots.api import PhotoOut, photo_out

@@ -4,10 +4,11 @@ from typing import Annotated, Literal
 
 import imagecodecs
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.arrays import Codes
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine

@@ -1,8 +1,9 @@
 """What the treatment comes to: figures, the finder's field, and what else a cast would touch."""
 
-from ninja import Router, Schema
+from ninja import Router
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.proof.casts import PhotoProof, prove_outcome
 from nubilis.proof.features import FeaturesMoved
 from nubilis.proof.figures import Figure, Figures, figures_of

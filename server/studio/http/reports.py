@@ -4,10 +4,11 @@ from collections.abc import Sequence
 from typing import Literal
 
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 
 from config.downloads import named
 from config.requests import Request, numbers_of
+from config.schema import Schema
 from config.security import policy_of_page
 from jobs.api import JobOut, job_out
 from shoots.models import Photo

@@ -2,10 +2,11 @@
 
 from typing import Annotated, Literal
 
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.colour import skin as skins
 from nubilis.colour.skin import Skin
 from nubilis.engine.acting import casts_until

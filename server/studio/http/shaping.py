@@ -1,8 +1,9 @@
 """What remedies that shape colours are set over; the browser only draws it."""
 
-from ninja import Router, Schema
+from ninja import Router
 
 from config.requests import Request
+from config.schema import Schema
 from nubilis.proof.shaping import PLANE_RANGE, shaping
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.model import Place

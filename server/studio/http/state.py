@@ -1,7 +1,6 @@
 """A recipe as the API tells it."""
 
-from ninja import Schema
-
+from config.schema import Schema
 from nubilis.recipe.document import Recipe
 from studio.services.save_recipe import State
 

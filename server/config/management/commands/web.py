@@ -1,5 +1,6 @@
 """Serve the application: one process with threads, so that decoded photos are kept once."""
 
+import gc
 import signal
 from argparse import ArgumentParser
 from types import FrameType
@@ -32,6 +33,9 @@ class Command(BaseCommand):
         signal.signal(signal.SIGTERM, _stop)
         self._say(options["port"])
         self.stdout.flush()
+        # The program itself stays: else it is gone through again and again while large recipes are read.
+        gc.collect()
+        gc.freeze()
         try:
             server.run()
         except (SystemExit, KeyboardInterrupt):
