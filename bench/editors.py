@@ -20,7 +20,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from launch.common import ROOT, VAR, VENV_PYTHON, end_with_parent
+from launch.common import ROOT, VENV_PYTHON, end_with_parent
 from launch.database import Database, free_port
 from launch.services import MANAGE
 
@@ -131,8 +131,8 @@ class Load:
 
 def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
     with tempfile.TemporaryDirectory() as folder:
-        shutil.rmtree(VAR / "bench-mariadb", ignore_errors=True)
         database = Database("bench-mariadb", free_port())
+        shutil.rmtree(database.folder, ignore_errors=True)
         database.start()
         env = database.environment() | {"NUBILIS_VAR": folder}
         env["PYTHONPATH"] += os.pathsep + str(ROOT)

@@ -10,7 +10,8 @@ from collections.abc import Iterable, Mapping
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-VAR = ROOT / "var"
+VAR = ROOT / "var"  # what set-up makes
+DATA = Path(os.environ.get("NUBILIS_VAR") or VAR).absolute()  # what people make, and what keeps it
 MODELS = VAR / "models"
 VENV_PYTHON = ROOT / ".venv" / "bin" / "python"
 
@@ -89,7 +90,7 @@ def product_environment() -> dict[str, str]:
     # Few heaps for all threads, and planes of pictures given back as soon as they are let go of.
     env.setdefault("MALLOC_ARENA_MAX", "2")
     env.setdefault("MALLOC_MMAP_THRESHOLD_", str(8 * 2**20))
-    env["NUBILIS_VAR"] = str(VAR)
+    env["NUBILIS_VAR"] = str(DATA)
     env["NUBILIS_MODELS"] = str(MODELS)
     env["NUBILIS_SCENES"] = str(ROOT / "demo/photos")
     return env

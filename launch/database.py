@@ -15,7 +15,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from launch.common import VAR, LaunchError, end_with_parent, product_environment, run, say
+from launch.common import DATA, LaunchError, end_with_parent, product_environment, run, say
 from launch.machine import server_program
 from launch.supervise import end
 
@@ -38,7 +38,7 @@ def free_port() -> int:
 
 def read_secrets() -> dict[str, str]:
     """The database's passwords and Django's key, each made when it is first needed."""
-    file = VAR / "secrets.json"
+    file = DATA / "secrets.json"
     known = _known_secrets(file)
     wanted = {"database": 16, "database_root": 16, "django": 32, "broker": 16}
     missing = {name: secrets.token_hex(size) for name, size in wanted.items() if name not in known}
@@ -83,11 +83,11 @@ class Database:
 
     def __init__(self, name: str, port: int, schemas: str = "nubilis") -> None:
         """schemas: what the product's user has rights on, and nothing else; a LIKE pattern."""
-        self.folder = VAR / name
+        self.folder = DATA / name
         self.port = port
         self.schemas = schemas
         self.process: subprocess.Popen[bytes] | None = None
-        self.log = VAR / "log" / f"{name}.log"
+        self.log = DATA / "log" / f"{name}.log"
 
     def start(self) -> None:
         """Start the server, making its data directory the first time."""
@@ -180,6 +180,7 @@ class Database:
         if (self.folder / "mysql").is_dir():
             return
         say("Making the database")
+        self.folder.parent.mkdir(parents=True, exist_ok=True)
         user = ["--user=root"] if os.geteuid() == 0 else []
         command = ["mariadb-install-db", "--no-defaults", f"--datadir={self.folder}"]
         command += ["--auth-root-authentication-method=normal", "--skip-test-db"]

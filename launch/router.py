@@ -8,7 +8,7 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from launch.common import VAR, LaunchError, run, say
+from launch.common import DATA, VAR, LaunchError, run, say
 from launch.database import port_is_free
 from launch.services import Started
 
@@ -72,9 +72,9 @@ class Router(Started):
     name = "router"
     begins_anew = signal.SIGUSR1
 
-    def __init__(self, port: int, ports: Sequence[int], folder: Path = VAR / "nginx") -> None:
+    def __init__(self, port: int, ports: Sequence[int], folder: Path = DATA / "nginx") -> None:
         self.port, self.ports, self.folder = port, list(ports), folder
-        self.log = VAR / "log" / "nginx.log"
+        self.log = DATA / "log" / "nginx.log"
 
     def start(self) -> None:
         if not port_is_free(self.port):

@@ -8,7 +8,7 @@ import time
 from collections.abc import Mapping
 from pathlib import Path
 
-from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, end_with_parent
+from launch.common import DATA, ROOT, VENV_PYTHON, LaunchError, end_with_parent
 from launch.database import port_is_free, read_secrets, write_for_owner
 from launch.supervise import end
 
@@ -32,7 +32,7 @@ class Started:
 
     def logging(self, env: Mapping[str, str]) -> dict[str, str]:
         """A log of its own, since nobody else may rotate it."""
-        folder = Path(env.get("NUBILIS_VAR", VAR)) / "log"
+        folder = Path(env.get("NUBILIS_VAR", DATA)) / "log"
         folder.mkdir(parents=True, exist_ok=True)
         return {"NUBILIS_LOG": str(folder / f"{self.name.replace(' ', '-')}.log")}
 
@@ -81,9 +81,9 @@ class Broker(Started):
     name = "broker"
     patience = 30.0
 
-    def __init__(self, port: int, folder: Path = VAR / "redis") -> None:
+    def __init__(self, port: int, folder: Path = DATA / "redis") -> None:
         self.port, self.folder = port, folder
-        self.log = VAR / "log" / "redis.log"
+        self.log = DATA / "log" / "redis.log"
 
     @property
     def url(self) -> str:

@@ -5,7 +5,7 @@ import os
 import shutil
 
 from launch import build
-from launch.common import ROOT, LaunchError
+from launch.common import DATA, ROOT, LaunchError
 from launch.database import Database, free_port, port_is_free
 from launch.router import Router, nginx_ready
 from launch.services import MANAGE, Broker, WebServer, Worker
@@ -39,7 +39,8 @@ def _count(text: str) -> int:
 
 
 def need_disk() -> None:
-    if shutil.disk_usage(ROOT).free < ENOUGH_DISK:
+    DATA.mkdir(parents=True, exist_ok=True)
+    if min(shutil.disk_usage(place).free for place in (ROOT, DATA)) < ENOUGH_DISK:
         raise LaunchError("the disk is nearly full: 300 MB must be free to start")
 
 

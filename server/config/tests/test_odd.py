@@ -12,6 +12,7 @@ from core.tests.hostile import HOSTILE
 from nubilis.photo.grey import grey_png
 from shoots.models import Photo
 from shoots.services.add_photo import add_photo
+from studio.models import Revision
 
 SIZES = ((1, 1), (2, 3), (1, 70_000), (70_000, 1))  # rows, columns
 
@@ -58,15 +59,15 @@ class OddPhotos(ServerCase):
 class Hostile(ServerCase):
     def test_recipes_made_to_take_long_are_refused_in_one_line(self) -> None:
         row = self.photo()
-        for name, made in HOSTILE.items():
+        for name in ("120,000 nodes", "20,000 wrong points", "800,000 numbers"):
             with self.subTest(name):
-                body = f'{{"revision": 0, "recipe": {made()}}}'
+                body = f'{{"revision": 0, "recipe": {HOSTILE[name]()}}}'
                 answer = self.client.put(
                     f"/api/photos/{row.id}/recipe", body, content_type="application/json"
                 )
                 self.assertIn(answer.status_code, (400, 422), answer.content[:300])
                 self.assertLess(len(answer.json()["detail"]), 300)
-        self.assertEqual(self.client.get(f"/api/photos/{row.id}").json()["revision"], 0)
+        self.assertFalse(Revision.objects.filter(photo=row).exists())
 
     def test_lists_far_too_long_are_refused_at_their_first_fault(self) -> None:
         for path in ("remove", "put-back", "deliveries"):
