@@ -156,9 +156,9 @@ def main(editors: int, large: int, seconds: float, heavy: int = 0) -> None:
             assert web.stdout is not None
             web.stdout.readline()
             revisions: dict[int, int] = {}
-            # With a heavy one, whose photo is the first: before that without, on the same machine.
+            # With a heavy one, whose photo is the first: before that without, once all photos are open.
             numbers = range(1 if heavy else 0, editors)
-            for hogs in (0, heavy) if heavy else (0,):
+            for hogs in (0, 0, heavy) if heavy else (0,):
                 until = time.monotonic() + seconds
                 _run(Load(port, people, recipe, until, revisions), numbers, hogs, web.pid)
             web.terminate()

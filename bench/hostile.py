@@ -1,16 +1,18 @@
-"""How long the core takes to refuse recipes that are made to take long, parsing included.
+"""How long a web process takes to refuse recipes that are made to take long, parsing included.
 
 By hand: .venv/bin/python -m bench.hostile.
 """
 
 import time
 
+from config.garbage import look_rarely
 from core.tests.hostile import HOSTILE
 from nubilis.errors import RecipeError
 from nubilis.recipe.files import read_recipe
 
 
 def main() -> None:
+    look_rarely()
     for name, made in HOSTILE.items():
         text, took = made(), []
         for _ in range(3):

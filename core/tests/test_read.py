@@ -10,11 +10,11 @@ from pathlib import Path
 
 import numpy as np
 import tifffile
-from PIL import Image, ImageCms, ImageFile
+from PIL import Image, ImageCms, ImageFile, PngImagePlugin
 
 from nubilis.colour.profile import srgb_icc
 from nubilis.errors import PhotoError
-from nubilis.photo.read import read_photo
+from nubilis.photo.read import read_header, read_photo
 
 from .pictures import file_of, random_codes
 
@@ -92,6 +92,44 @@ class Formats(unittest.TestCase):
             with self.subTest(orientation):
                 photo = read_photo(file_of(codes, "PNG", exif=exif))
                 np.testing.assert_array_equal(photo.codes, upright)
+
+
+class SaidBehind(unittest.TestCase):
+    """What a PNG says behind its pixels counts, and is read without them."""
+
+    def moved_behind(self, data: bytes, kind: bytes) -> bytes:
+        at = data.index(kind) - 4
+        (length,) = struct.unpack(">I", data[at : at + 4])
+        chunk, rest = data[at : at + length + 12], data[:at] + data[at + length + 12 :]
+        end = rest.index(b"IEND") - 4
+        return rest[:end] + chunk + rest[end:]
+
+    def test_orientation_and_packet(self) -> None:
+        codes, exif = random_codes(3, 5), Image.Exif()
+        exif[0x0112] = 6
+        says = PngImagePlugin.PngInfo()
+        says.add_itxt("XML:com.adobe.xmp", "<x:xmpmeta>Quillwick</x:xmpmeta>", zip=True)
+        data = file_of(codes, "PNG", exif=exif, pnginfo=says)
+        for kind in (b"eXIf", b"iTXt"):
+            data = self.moved_behind(data, kind)
+        photo = read_photo(data)
+        np.testing.assert_array_equal(photo.codes, codes.swapaxes(0, 1)[:, ::-1])
+        self.assertIn(b"Quillwick", photo.metadata.xmp or b"")
+
+    def test_its_pixels_are_decoded_once(self) -> None:
+        load = ImageFile.ImageFile.load
+        with unittest.mock.patch.object(
+            ImageFile.ImageFile, "load", autospec=True, side_effect=load
+        ) as loaded:
+            read_header(io.BytesIO(file_of(random_codes(9, 9), "PNG")))
+        loaded.assert_not_called()
+
+    def test_of_a_chunk_that_is_damaged_nothing_is_kept(self) -> None:
+        exif = Image.Exif()
+        exif[0x0112] = 6
+        data = bytearray(self.moved_behind(file_of(random_codes(3, 5), "PNG", exif=exif), b"eXIf"))
+        data[data.index(b"eXIf") + 6] ^= 255
+        self.assertEqual(read_photo(bytes(data)).codes.shape[:2], (3, 5))
 
 
 class Damage(unittest.TestCase):

@@ -12,6 +12,8 @@ from django.test import LiveServerTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
 
+from config.garbage import look_rarely
+
 
 class SharedRunner(DiscoverRunner):
     """Alone it runs everything. With NUBILIS_TEST_SHARE, a folder, it claims classes there and leaves what
@@ -21,6 +23,11 @@ class SharedRunner(DiscoverRunner):
         suite = super().build_suite(*args, **options)
         share = os.environ.get("NUBILIS_TEST_SHARE")
         return Claiming(suite, Path(share)) if share else suite
+
+    def run_checks(self, databases: Any) -> None:
+        """The last before tests are run."""
+        super().run_checks(databases)
+        look_rarely()  # as the web process does
 
 
 class Claiming(unittest.TestSuite):

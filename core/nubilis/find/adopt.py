@@ -11,6 +11,7 @@ from nubilis.engine.engine import Engine
 from nubilis.engine.sample import sampled
 from nubilis.find.finding import Finding, Told
 from nubilis.mask.combine import Mask
+from nubilis.mask.disc import widened
 from nubilis.mask.picture import Picture
 from nubilis.photo.grey import grey_png
 from nubilis.recipe.asset import Asset
@@ -44,8 +45,7 @@ def mask_file(finding: Finding) -> bytes:
 
 def _generous(mask: Floats) -> Floats:
     r = max(1, round(GENEROUS * max(mask.shape)))
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * r + 1, 2 * r + 1))
-    wide = cv2.GaussianBlur(cv2.dilate(mask, disc), (0, 0), r / 2)
+    wide = cv2.GaussianBlur(widened(mask, r), (0, 0), r / 2)
     return np.asarray(np.maximum(mask, wide))
 
 

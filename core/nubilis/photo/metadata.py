@@ -40,7 +40,8 @@ def when_taken(metadata: Metadata) -> datetime | None:
 def read_metadata(image: Image.Image) -> tuple[Metadata, int]:
     """Metadata of an opened picture and its orientation 1..8 (1 where it says nothing sensible)."""
     try:
-        exif = image.getexif()
+        # A PNG's own would decode its pixels, in case that it says something behind them.
+        exif = Image.Image.getexif(image) if image.format == "PNG" else image.getexif()
     except (
         SyntaxError,
         ValueError,

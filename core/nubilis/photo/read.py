@@ -33,6 +33,7 @@ from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
+from nubilis.photo.png import without_pixels
 from nubilis.photo.raw import is_raw, raw_size, read_raw
 
 MAX_PIXELS = 200_000_000
@@ -124,10 +125,9 @@ def read_header(file: BinaryIO) -> Header:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             image = Image.open(file, formats=FORMATS)
-            # First of all: reading a PNG's metadata may decode its pixels.
             _check_size(*image.size)
             check_claim(image.size, str(image.format), image.mode, _bytes_of(file))
-            header = _header(image)
+            header = _header(image, file)
             if header.format in ("AVIF", "HEIF"):
                 file.seek(0)
                 says = coded_says(file.read(LOOKED_THROUGH))
@@ -189,8 +189,12 @@ def _check_size(width: int, height: int) -> None:
         )
 
 
-def _header(image: Image.Image) -> Header:
-    metadata, orientation = read_metadata(image)
+def _header(image: Image.Image, file: BinaryIO) -> Header:
+    says = image
+    if image.format == "PNG":
+        with suppress(UnidentifiedImageError):
+            says = without_pixels(file)
+    metadata, orientation = read_metadata(says)
     return Header(
         str(image.format),
         image.size,

@@ -1,6 +1,5 @@
 """Serve the application: one process with threads, so that decoded photos are kept once."""
 
-import gc
 import signal
 from argparse import ArgumentParser
 from types import FrameType
@@ -9,6 +8,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
+from config.garbage import look_rarely
 from config.serving import web_server
 from config.sweeping import Sweeper, sweep_all, sweep_at_start
 from tether.services.watch import Watcher
@@ -33,9 +33,7 @@ class Command(BaseCommand):
         signal.signal(signal.SIGTERM, _stop)
         self._say(options["port"])
         self.stdout.flush()
-        # The program itself stays: else it is gone through again and again while large recipes are read.
-        gc.collect()
-        gc.freeze()
+        look_rarely()
         try:
             server.run()
         except (SystemExit, KeyboardInterrupt):
