@@ -1,9 +1,7 @@
-"""How long a web process takes to refuse recipes that are made to take long, parsing included.
-
-By hand: .venv/bin/python -m bench.hostile.
-"""
+"""How long a web process takes to refuse recipes that are made to take long, parsing included."""
 
 import time
+from contextlib import suppress
 
 from config.garbage import look_rarely
 from core.tests.hostile import HOSTILE
@@ -11,20 +9,19 @@ from nubilis.errors import RecipeError
 from nubilis.recipe.files import read_recipe
 
 
-def main() -> None:
+def report() -> list[str]:
     look_rarely()
+    lines = ["| recipe | MB | ms |", "|---|---|---|"]
     for name, made in HOSTILE.items():
-        text, took = made(), []
-        for _ in range(3):
-            started = time.perf_counter()
-            try:
-                read_recipe(text)
-                told = "taken"
-            except RecipeError as error:
-                told = str(error)
-            took.append(time.perf_counter() - started)
-        print(f"{name:34} {len(text) / 1e6:4.1f} MB {1000 * min(took):5.0f} ms  {told[:70]}")
+        text = made()
+        took = min(_refused(text) for _ in range(3))
+        lines.append(f"| {name} | {len(text) / 1e6:.1f} | {1000 * took:.0f} |")
+    return lines
 
 
-if __name__ == "__main__":
-    main()
+def _refused(text: str) -> float:
+    started = time.perf_counter()
+    with suppress(RecipeError):
+        read_recipe(text)
+        raise AssertionError("it was taken")
+    return time.perf_counter() - started

@@ -28,7 +28,6 @@ from launch.common import ROOT, VENV_PYTHON
 from launch.database import Database, free_port
 from launch.services import MANAGE, Broker, Started, WebServer, Worker
 from launch.tests.client import Client
-from nubilis.recipe.document import VERSION
 
 PEOPLE = 3
 AWAY = (urllib.error.URLError, ConnectionError, HTTPException, TimeoutError, OSError)
@@ -79,6 +78,7 @@ class Person:
         self.uploaded: list[str] = []
         self.trouble: Counter[str] = Counter()
         self.revision: dict[int, int] = {}
+        self.empty: dict[str, Any] = {}  # a recipe
 
     def again(self, ask: Callable[[], Any]) -> Any:
         """Until there is an answer; None when it is over before, or refused for good."""
@@ -112,16 +112,19 @@ class Person:
         codes = np.random.default_rng(self.rng.randrange(2**31)).integers(0, 255, (160, 240, 3))
         Image.fromarray(codes.astype(np.uint8)).save(out, "PNG")
         photo = self.again(lambda: self.client.upload(self.shoot, out.getvalue(), name))
-        if photo is not None:
-            self.uploaded.append(name)
-            self.revision[photo] = 0
+        if photo is None:
+            return
+        self.uploaded.append(name)
+        told = self.again(lambda: self.client.ask("GET", f"/photos/{photo}/recipe"))
+        if told is not None:
+            self.empty, self.revision[photo] = told["recipe"], 0
 
     def _save(self) -> None:
         if not self.revision:
             return
         photo, key = self.rng.choice(list(self.revision)), uuid4().hex
         base = {"exposure": round(self.rng.uniform(-1.0, 1.0), 4)}
-        recipe = {"format": "nubilis-recipe", "version": VERSION, "base": base}
+        recipe = self.empty | {"base": base}
         body = {"revision": self.revision[photo], "recipe": recipe, "key": key}
         told = self.again(lambda: self.client.send(f"/photos/{photo}/recipe", body, "PUT"))
         if told is not None:

@@ -7,6 +7,7 @@ from bench import (
     accuracy,
     choosing,
     finding,
+    hostile,
     masks,
     memory,
     objects,
@@ -29,6 +30,7 @@ PARTS = {
     "masks": masks.report,
     "objects": objects.report,
     "memory": memory.report,
+    "hostile": hostile.report,
 }
 
 

@@ -11,8 +11,9 @@ import atheris
 # Compiled kernels are left alone: what is watched is what decides by the bytes.
 WATCHED = (
     "nubilis.photo.read", "nubilis.photo.boxes", "nubilis.photo.exr", "nubilis.photo.grey",
-    "nubilis.photo.metadata", "nubilis.photo.raw", "nubilis.photo.foreign", "nubilis.recipe",
-    "nubilis.look.cube", "nubilis.library.exchange", "nubilis.mask.named_key", "tifffile", "PIL",
+    "nubilis.photo.metadata", "nubilis.photo.png", "nubilis.photo.raw", "nubilis.photo.foreign",
+    "nubilis.recipe", "nubilis.look.cube", "nubilis.library.exchange", "nubilis.mask.named_key",
+    "tifffile", "PIL",
 )  # fmt: skip
 DOCUMENTS = ("recipe", "recipe-file", "references", "keys")
 MOST_BYTES = {"photo": 32768, "recipe-file": 16384}

@@ -6,6 +6,7 @@ from collections.abc import Callable, Hashable
 from typing import Generic, TypeVar
 
 from nubilis.arrays import Floats
+from nubilis.wanted import check_wanted
 
 Made = TypeVar("Made")
 
@@ -33,11 +34,12 @@ class Cache(Generic[Made]):
                 self._size -= self._size_of(self._kept.popitem(last=False)[1])
 
     def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
-        """What is under `key`, made when missing. Callers must not change it."""
+        """What is under `key`, made when missing. Callers must not change it. Raises Unwanted."""
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key]
+        check_wanted()
         made = make()
         with self._lock:
             if key not in self._kept:

@@ -10,7 +10,8 @@ BELOW = {
     "errors": set(),
     "arrays": {"errors"},
     "kernels": set(),
-    "cache": {"arrays"},
+    "wanted": set(),
+    "cache": {"arrays", "wanted"},
     "cores": set(),
     "whole": set(),
 }

@@ -12,6 +12,7 @@ from config.answers import refused
 from config.database import Contradiction, has_lost_its_row
 from config.errors import Missing, Refused, one_line, told_of_disk
 from config.schema import ModestParser
+from config.turns import Overtaken
 from config.who import with_own_password
 from delivery.api import router as delivery
 from jobs.api import router as jobs
@@ -19,6 +20,7 @@ from keys.api import router as keys
 from looks.api import router as looks
 from nubilis.errors import NubilisError
 from nubilis.recipe.model import first_fault
+from nubilis.wanted import Unwanted
 from references.api import router as references
 from shoots.api import router as shoots
 from studio.http.agreeing import router as agreeing
@@ -71,6 +73,11 @@ def _tell(request: HttpRequest, text: str, status: int, **more: object) -> HttpR
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
     return refused(error)
+
+
+@api.exception_handler(Unwanted)
+def _unwanted(request: HttpRequest, error: Unwanted) -> HttpResponse:
+    return refused(Overtaken())
 
 
 @api.exception_handler(NubilisError)

@@ -10,7 +10,8 @@ from django.http import HttpRequest
 
 from config.answers import refused
 from config.errors import Refused
-from config.turns import turns
+from config.turns import stays, turns
+from nubilis.wanted import computing_while
 from studio.engines import engines
 
 # Questions about a photo that take a core for a while; saving, the history and what is stored do not.
@@ -20,6 +21,7 @@ SEEN = re.compile(r"^/api/photos/(\d+)/(whole|card|people.*)$")
 LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*)$")
 # Whoever draws one view again and again names it; then its newest picture is the only one that is wanted.
 VIEW = "X-Nubilis-View"
+HUNG_UP = "waitress.client_disconnected"  # says whether whoever asked has
 
 
 def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
@@ -36,12 +38,14 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
         large = bool(LARGE.search(request.path))
         kind = "large" if large else "" if engines.is_open(int(computes[1])) else "opening"
         view = request.headers.get(VIEW, "")[:80]
+        gone = request.META.get(HUNG_UP, stays)
         with ExitStack() as turn:
             try:
-                turn.enter_context(turns.turn(person, large=large, view=view, kind=kind))
+                turn.enter_context(turns.turn(person, large=large, view=view, kind=kind, gone=gone))
             except Refused as error:
                 return refused(error)
-            response = get_response(request)
+            with computing_while(lambda: not gone()):
+                response = get_response(request)
             if response.streaming:
                 held = turn.pop_all()
                 response.streaming_content = _until_sent(response.streaming_content, held)

@@ -41,6 +41,7 @@ def metrics(request: HttpRequest) -> HttpResponse:
         f"nubilis_turns_done_total {turns.done}",
         f"nubilis_turns_refused_total {turns.refused}",
         f"nubilis_turns_overtaken_total {turns.overtaken}",
+        f"nubilis_turns_gone_total {turns.gone}",
         f"nubilis_engines_bytes {engines.held_bytes}",
         f"nubilis_resident_bytes {resident()}",
         f"nubilis_budget_bytes {budget()}",

@@ -101,6 +101,7 @@ def web_server(port: int) -> Any:
         connection_limit=CONNECTIONS,
         asyncore_use_poll=True,
         channel_timeout=SILENT,
+        channel_request_lookahead=1,  # or it is not heard that somebody hangs up while they are answered
         cleanup_interval=5,
         max_request_header_size=32 * 2**10,
         max_request_body_size=settings.PHOTO_MAX_BYTES + 2**20,

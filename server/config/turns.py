@@ -9,7 +9,7 @@ can be done soon, it is said at once instead of suffered.
 import os
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from functools import partial
@@ -26,10 +26,16 @@ LONGEST_STAY = 2.0  # seconds; what could not be told beforehand is not suffered
 WEIGHT = 0.2  # of the newest in the mean length of a kind of turn
 SHORT, LONG = 0.1, 1.0  # seconds, before any was measured: of a photo that is open, and of others
 LONGEST_RETRY = 5  # seconds
+LOOK_EVERY = 0.25  # seconds between two looks whether somebody still waits
 PAUSE = 0.07  # seconds before one who asks for far too much hears so
 REST = 1.0  # times their last turn, for one who had far more than the others
 BUSY = "Many people are at work just now; this is tried again by itself"
 OVERTAKEN = "A newer picture of this view was asked for"
+
+
+def stays() -> bool:
+    """Whether somebody has gone, of whom that cannot be heard."""
+    return False
 
 
 class Overtaken(Refused):
@@ -52,6 +58,7 @@ class Turn:
     began: float = 0.0
     ready: threading.Event = field(default_factory=threading.Event)
     overtaken: bool = False
+    whole: bool = False  # it ran to its end
 
 
 class Turns:
@@ -68,7 +75,7 @@ class Turns:
         self._usage = Usage()
         self._lengths: dict[str, float] = {}  # of a kind of turn, seconds
         self._at_once = at_once
-        self.refused = self.overtaken = self.done = 0
+        self.refused = self.overtaken = self.gone = self.done = 0
 
     @property
     def waiting(self) -> int:
@@ -76,24 +83,41 @@ class Turns:
 
     @contextmanager
     def turn(
-        self, person: int, *, large: bool = False, view: str = "", kind: str = ""
+        self,
+        person: int,
+        *,
+        large: bool = False,
+        view: str = "",
+        kind: str = "",
+        gone: Callable[[], bool] = stays,
     ) -> Iterator[None]:
-        """Raises Refused (503) at once when there is too much to do, Overtaken (409) when a newer request of
-        the same view has come."""
+        """gone: whether whoever asked has hung up. Raises Refused (503) at once when there is too much to do,
+        Overtaken (409) when a newer request of the same view has come, or nobody waits any more."""
         mine = Turn(person, large, view, kind, next(self._numbers))
         if sum(t.person == person for t in self._waiting) >= MOST_OF_ONE:
             # Whoever asks again at once, and again, keeps the others from their answers by that alone.
             time.sleep(PAUSE)
         self._queue(mine)
-        while not mine.ready.wait(self._longest_stay):
-            if self._gives_up(mine):
+        self._wait(mine, gone)
+        try:
+            if gone():
+                raise Overtaken
+            yield
+            mine.whole = not gone()
+        finally:
+            self.gone += gone()
+            self._give_back(mine)
+
+    def _wait(self, mine: Turn, gone: Callable[[], bool]) -> None:
+        began = time.monotonic()
+        while not mine.ready.wait(min(LOOK_EVERY, self._longest_stay)):
+            if gone() and self._leaves(mine):
+                self.gone += 1
+                raise Overtaken
+            if time.monotonic() - began >= self._longest_stay and self._gives_up(mine):
                 raise self._busy(1.0)
         if mine.overtaken:
             raise Overtaken
-        try:
-            yield
-        finally:
-            self._give_back(mine)
 
     def _queue(self, mine: Turn) -> None:
         with self._lock:
@@ -138,7 +162,12 @@ class Turns:
         """Unless the turn has come meanwhile, or nobody else is what it waits for."""
         with self._lock:
             others = any(t.person != mine.person for t in (*self._running, *self._waiting))
-            if mine not in self._waiting or not others:
+        return others and self._leaves(mine)
+
+    def _leaves(self, mine: Turn) -> bool:
+        """Unless the turn has come meanwhile."""
+        with self._lock:
+            if mine not in self._waiting:
                 return False
             self._waiting.remove(mine)
             return True
@@ -160,7 +189,8 @@ class Turns:
     def _give_back(self, turn: Turn) -> None:
         with self._lock:
             known, took = self._length(turn.kind), time.monotonic() - turn.began
-            self._lengths[turn.kind] = known + WEIGHT * (took - known)
+            if turn.whole:
+                self._lengths[turn.kind] = known + WEIGHT * (took - known)
             self._free += 1
             self._usage.add(turn.person, took)
             self.done += 1

@@ -1,18 +1,25 @@
 """The web server's border: bodies are refused before they are read, silent connections end."""
 
 import contextlib
+import json
+import shutil
 import socket
 import threading
 import time
+from unittest import mock
 
 from django.conf import settings
-from django.test import TransactionTestCase, override_settings
+from django.test import Client, TransactionTestCase, override_settings
 
 from accounts.models import User
 from accounts.sessions import SessionStore
 from config import serving
-from config.tests.cases import glowing_wall, png_bytes
+from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
+from config.turns import turns
+from nubilis.engine.engine import Engine
+from nubilis.wanted import check_wanted
 from shoots.models import Shoot
+from shoots.services.add_photo import add_photo
 
 
 class Border(TransactionTestCase):
@@ -87,6 +94,44 @@ class Border(TransactionTestCase):
         one.settimeout(1.0)
         with self.assertRaises(TimeoutError):  # it waits for the rest
             one.recv(1)
+
+    def test_what_nobody_waits_for_any_more_is_not_computed_to_its_end(self) -> None:
+        self.enterContext(own_storage())
+        self.addCleanup(shutil.rmtree, settings.ORIGINALS.parent, ignore_errors=True)
+        person = User.objects.create_user("ida", password="hand and rod")
+        shoot = Shoot.objects.create(owner=person, name="Rehearsal")
+        path = settings.ORIGINALS.parent / "wall.png"
+        path.write_bytes(png_bytes(glowing_wall()))
+        photo, _ = add_photo(shoot, path, path.name)
+        client = Client()
+        client.force_login(person)
+        body = json.dumps({"recipe": recipe_document(), "size": [60, 40], "region": [0, 0, 60, 40]})
+        head = (
+            f"POST /api/photos/{photo.id}/picture HTTP/1.1\nHost: localhost\n"
+            f"Content-Type: application/json\nContent-Length: {len(body)}\nX-CSRFToken: {'a' * 32}\n"
+            f"Cookie: csrftoken={'a' * 32}; "
+            f"{settings.SESSION_COOKIE_NAME}={client.cookies[settings.SESSION_COOKIE_NAME].value}"
+        )
+        began = threading.Event()
+
+        def endless(*_: object, **__: object) -> None:
+            began.set()
+            while True:
+                check_wanted()
+                time.sleep(0.01)
+
+        gone, done = turns.gone, turns.done
+        with mock.patch.object(Engine, "render", endless):
+            one = self.opened()
+            one.sendall(head.replace("\n", "\r\n").encode() + b"\r\n\r\n" + body.encode())
+            self.assertTrue(began.wait(300.0))
+            self.assertEqual(turns.done, done)
+            one.close()
+            given_up = time.monotonic() + 300.0
+            while turns.done == done:
+                self.assertLess(time.monotonic(), given_up)
+                time.sleep(0.02)
+        self.assertEqual(turns.gone, gone + 1)
 
     def test_many_silent_connections_lock_nobody_out(self) -> None:
         silent = [self.opened() for _ in range(300)]

@@ -121,6 +121,50 @@ class InTurn(unittest.TestCase):
         with turns.turn(1):  # when nobody else computes
             pass
 
+    def test_one_who_had_far_more_rests_as_long_as_they_computed(self) -> None:
+        turns = Turns(at_once=2)
+        for person in range(2, 12):
+            turns._usage.add(person, 0.1)
+        turns._usage.add(1, 20.0)
+        began = time.monotonic()
+        with turns.turn(1):
+            time.sleep(0.2)
+        with turns.turn(1):
+            self.assertGreaterEqual(time.monotonic() - began, 0.4)
+        with turns.turn(2):
+            began = time.monotonic()
+        with turns.turn(2):
+            pass
+        self.assertFalse(turns._resting - {1})
+
+    def test_whoever_hangs_up_is_not_computed_for(self) -> None:
+        here, begun = threading.Event(), []
+
+        def work() -> None:
+            with self.assertRaises(Overtaken), self.turns.turn(1, gone=here.is_set):
+                begun.append(1)
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        self.until(lambda: self.turns.waiting == 1)
+        here.set()
+        thread.join()
+        self.assertEqual((self.turns.waiting, self.turns.gone), (0, 1))
+        self.let_go()
+        with self.assertRaises(Overtaken), self.turns.turn(1, gone=here.is_set):
+            begun.append(2)
+        self.assertEqual((begun, self.turns._running), ([], []))
+
+    def test_what_was_broken_off_says_nothing_of_how_long_it_takes(self) -> None:
+        self.let_go()
+        left = threading.Event()
+        with self.turns.turn(1, kind="opening", gone=left.is_set):
+            left.set()
+        self.assertNotIn("opening", self.turns._lengths)
+        with self.turns.turn(1, kind="opening"):
+            pass
+        self.assertIn("opening", self.turns._lengths)
+
     def test_nobody_waits_for_all_that_one_other_asked_for(self) -> None:
         turns = Turns(at_once=1)
         turns._waiting = [Turn(1, False, "", "slow", i) for i in range(5)]
