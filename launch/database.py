@@ -88,6 +88,7 @@ class Database:
         self.schemas = schemas
         self.process: subprocess.Popen[bytes] | None = None
         self.log = DATA / "log" / f"{name}.log"
+        self._before = 0  # bytes of it from earlier starts
 
     def start(self) -> None:
         """Start the server, making its data directory the first time."""
@@ -102,6 +103,7 @@ class Database:
         self.folder.chmod(0o700)
         self._closed_folder().mkdir(mode=0o500, exist_ok=True)
         self.log.parent.mkdir(parents=True, exist_ok=True)
+        self._before = self.log.stat().st_size if self.log.is_file() else 0
         with self.log.open("ab") as log:
             # A session of its own: Ctrl-C must reach the web server first, the database last.
             self.process = subprocess.Popen(
@@ -198,6 +200,6 @@ class Database:
             except OSError:
                 time.sleep(0.1)
         self.stop()
-        lines = self.log.read_text(errors="replace").splitlines()
-        errors = [line for line in lines if "[ERROR]" in line]
+        said = self.log.read_bytes()[self._before :].decode(errors="replace")
+        errors = [line for line in said.splitlines() if "[ERROR]" in line]
         raise LaunchError("the database did not start: " + (errors[0] if errors else str(self.log)))
