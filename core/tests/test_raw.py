@@ -10,6 +10,7 @@ import rawpy
 import tifffile
 from PIL import Image
 
+from fuzz.targets import CORPUS
 from nubilis.camera.sensor import BLACK, WHITE, exposed
 from nubilis.camera.shoot import shoot, write_shot
 from nubilis.colour.cielab import linear_rgb_to_lab
@@ -123,6 +124,11 @@ class RawFiles(unittest.TestCase):
         write_photo(done, exported(photo, Wanted("jpeg", "srgb")), "jpeg")
         back = read_photo(done)
         self.assertLess(ciede2000(self.lab(back, 0), self.lab(card(), 0)), 1.5)
+
+    def test_a_sensor_without_colours_gives_greys(self) -> None:
+        photo = read_photo((CORPUS / "photo" / "sensor-without-colours").read_bytes())
+        self.assertEqual(photo.codes.shape, (24, 40, 3))
+        np.testing.assert_array_equal(photo.codes[..., 0], photo.codes[..., 2])
 
     def test_damaged_ones_are_refused_in_a_line(self) -> None:
         write_shot(self.path, card())

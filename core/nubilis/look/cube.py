@@ -6,6 +6,7 @@ fastest. Comments begin with #. Source: "Cube LUT Specification 1.0" (2013).
 
 import math
 from dataclasses import dataclass
+from itertools import chain
 from typing import Literal
 
 import numpy as np
@@ -51,10 +52,11 @@ def read_cube(data: bytes) -> Cube:
         lines = data.decode("utf-8-sig").splitlines()
     except UnicodeDecodeError as error:
         raise TableError("this is not a .cube table: it is not text") from error
-    head, first = _head(lines)
+    said = _lines(lines)
+    head, first = _head(said, len(lines))
     dimensions, size = head.size
     wanted = size**dimensions
-    rows = [(i, text) for i, text in _lines(lines) if i >= first]
+    rows = [(i, text) for i, text in said if i >= first]
     if len(rows) != wanted:
         raise TableError(f"the table has {len(rows)} entries; its size {size} asks for {wanted}")
     entries = _numbers(rows)
@@ -94,10 +96,10 @@ def _lines(lines: list[str]) -> list[tuple[int, str]]:
     ]
 
 
-def _head(lines: list[str]) -> tuple[_Head, int]:
+def _head(said: list[tuple[int, str]], lines: int) -> tuple[_Head, int]:
     """What stands before the entries, and the line of the first one."""
-    head, first = _Head(), len(lines)
-    for i, text in _lines(lines):
+    head, first = _Head(), lines
+    for i, text in said:
         if text[0] in "+-.0123456789":
             first = i
             break
@@ -154,7 +156,8 @@ def _numbers(rows: list[tuple[int, str]]) -> Floats:
     fields = [text.split() for _, text in rows]
     if all(len(f) == 3 for f in fields):
         try:
-            entries = np.array(fields, dtype=np.float64)
+            numbers = map(float, chain.from_iterable(fields))
+            entries = np.fromiter(numbers, np.float64, 3 * len(fields)).reshape(-1, 3)
             if np.isfinite(entries).all() and np.abs(entries).max() <= LARGEST:
                 return entries.astype(np.float32)
         except ValueError:

@@ -108,11 +108,15 @@ def _embedded(raw: Any, flip: int) -> Codes | None:
     try:
         thumb = raw.extract_thumb()
         if thumb.format != rawpy.ThumbFormat.JPEG:
-            return np.asarray(thumb.data)
+            return _of_colours(np.asarray(thumb.data))
         codes = np.asarray(imagecodecs.jpeg8_decode(thumb.data, outcolorspace="RGB"))
     except (rawpy.LibRawError, RuntimeError, ValueError):
         return None
     return np.ascontiguousarray(np.rot90(codes, {3: 2, 5: 1, 6: -1}.get(flip, 0)))
+
+
+def _of_colours(bitmap: Codes) -> Codes | None:
+    return bitmap if bitmap.ndim == 3 and bitmap.shape[2] == 3 else None
 
 
 def read_raw(data: bytes) -> Raw:
@@ -133,6 +137,8 @@ def read_raw(data: bytes) -> Raw:
             )
         except (rawpy.LibRawError, ValueError, MemoryError) as error:
             raise PhotoError("the raw file is damaged or incomplete") from error
+        if light.shape[2] == 1:  # a sensor without colour filters
+            light = np.repeat(light, 3, axis=2)
         room = float(gains.max() / gains.min()) if known else 1.0
         kelvin = _light_of(gains, _camera_matrix(raw, data)) if known else None
     return Raw(_encoded(light, room), _told(kelvin))

@@ -49,7 +49,8 @@ def look_effect(engine: Engine, recipe: Recipe, lips: Floats | None = None) -> t
     if lips is not None:
         weights["lips"] = lips
     weights["greys"] = _greys(before)
-    found = (_effect(group, before, after, weight) for group, weight in weights.items())
+    moved = difference_plane(before, after)
+    found = (_effect(group, before, after, moved, weight) for group, weight in weights.items())
     return tuple(one for one in found if one is not None)
 
 
@@ -58,7 +59,10 @@ def _greys(lab: Floats) -> Floats:
     return np.asarray((chroma < GREY) & (lab[0] > 10.0), dtype=np.float32)
 
 
-def _effect(group: Group, before: Floats, after: Floats, weight: Floats) -> Effect | None:
+def _effect(
+    group: Group, before: Floats, after: Floats, moved: Floats, weight: Floats
+) -> Effect | None:
+    """moved: CIEDE2000 between before and after."""
     share = float(weight.mean())
     if share < (LEAST_LIPS if group == "lips" else LEAST):
         return None
@@ -69,11 +73,11 @@ def _effect(group: Group, before: Floats, after: Floats, weight: Floats) -> Effe
     if group != "greys":
         angle = np.degrees(np.arctan2(now[1], now[0]) - np.arctan2(was[1], was[0]))
         turned = float((angle + 180.0) % 360.0 - 180.0)
-    moved = float((difference_plane(before, after) * weight).sum() / weight.sum())
+    mean = float((moved * weight).sum() / weight.sum())
     calm = cv2.GaussianBlur(weight, (0, 0), 6.0)
     y, x = np.unravel_index(int(calm.argmax()), calm.shape)
     edge = max(calm.shape)
     a, b = (float(v) for v in now - was)
     return Effect(
-        group, share, moved, turned, a, b, ((float(x) + 0.5) / edge, (float(y) + 0.5) / edge)
+        group, share, mean, turned, a, b, ((float(x) + 0.5) / edge, (float(y) + 0.5) / edge)
     )
