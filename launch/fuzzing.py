@@ -11,6 +11,7 @@ READERS = ("photo", "mask-picture", "recipe", "recipe-file", "table", "reference
 # Tests that look as long as they are told to.
 TESTS = {
     "api": "config.tests.test_fuzzed",
+    "questions": "config.tests.test_changed",
     "files": "core.tests.test_damaged",
     "shaping": "core.tests.test_shaping",
     "crowds": "studio.tests.test_at_once",
