@@ -12,6 +12,7 @@ from nubilis.colour.cielab import lab_to_linear_rgb, linear_rgb_to_lab
 from nubilis.colour.difference import as_light_apart
 from nubilis.colour.profile import srgb
 from nubilis.engine.sample import Code, describe
+from nubilis.library.reference import Lab
 from nubilis.people.people import People
 from nubilis.photo.pyramid import pixel_at
 from nubilis.recipe.model import LinearRgb, Model, Place
@@ -35,7 +36,7 @@ class Chosen(Model):
 
     photo: int | None = None
     at: Place | None = None
-    lab: tuple[float, float, float] | None = None
+    lab: Lab | None = None
 
 
 class Seen(Model):
