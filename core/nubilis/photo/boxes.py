@@ -7,9 +7,11 @@ Sources: AV1 Image File Format 1.1 (2022), section 2; AV1 codec ISO media file f
 import struct
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import count
 
 from nubilis.colour.standard import Standard, standard_icc
 from nubilis.errors import PhotoError
+from nubilis.photo.pieces import MOST, refuse_pieces
 
 JXL_BARE, JXL_BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL "
 LOOKED_THROUGH = 65536  # bytes of an AVIF or HEIF in which its properties stand
@@ -75,7 +77,11 @@ def jxl_says(data: bytes) -> JxlSays:
 
 def _boxes(data: bytes) -> Iterator[tuple[bytes, bytes]]:
     at = 0
-    while at + 8 <= len(data):
+    for number in count():
+        if at + 8 > len(data):
+            return
+        if number > MOST:
+            raise refuse_pieces("JPEG XL")
         size, name = struct.unpack_from(">I4s", data, at)
         head = 8
         if size == 1:

@@ -7,6 +7,7 @@ import io
 import logging
 from contextlib import suppress
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any, BinaryIO
 
 import imagecodecs
@@ -52,10 +53,11 @@ def _holds_mosaic(file: BinaryIO) -> bool:
         file.seek(0)
         logging.getLogger("tifffile").setLevel(logging.CRITICAL)  # what is wrong is said by us
         with tifffile.TiffFile(file) as tiff:
-            for page in tiff.pages[:MOST_DIRECTORIES]:
+            # A slice would look for the last of them first.
+            for page in islice(tiff.pages, MOST_DIRECTORIES):
                 if _DNG_VERSION in page.tags:
                     return True
-                inner = page.pages or ()
+                inner = () if page.pages is None else islice(page.pages, MOST_DIRECTORIES)
                 if any(p.photometric in _MOSAICS for p in (page, *inner)):
                     return True
     except Exception:  # what is no TIFF after all is no raw file of that kind

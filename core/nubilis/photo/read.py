@@ -33,6 +33,7 @@ from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
+from nubilis.photo.pieces import check_pieces, check_scans
 from nubilis.photo.png import without_pixels
 from nubilis.photo.raw import is_raw, raw_size, read_raw
 
@@ -120,12 +121,14 @@ def read_header(file: BinaryIO) -> Header:
         return Header("EXR", size, "RGB", None, Metadata(), 1)
     if is_raw(start, file):
         return _raw_header(file)
+    scans = check_pieces(start, file)
     file.seek(0)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             image = Image.open(file, formats=FORMATS)
             _check_size(*image.size)
+            check_scans(scans, image.size)
             check_claim(image.size, str(image.format), image.mode, _bytes_of(file))
             header = _header(image, file)
             if header.format in ("AVIF", "HEIF"):
