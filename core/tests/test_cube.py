@@ -83,6 +83,10 @@ class Refused(unittest.TestCase):
         rows = good.splitlines()
         for data, reason in (
             ("", "no size"),
+            ("\n" * 900_000, "more than 400000 lines"),
+            ("\f" * 500_000, "more than 400000 lines"),
+            ("LUT_3D_SIZE 3\n" * 100_000, "more than one size"),
+            ("LUT_3D_SIZE 2\n" + "0 " * 600, "line 2: longer"),
             ("\x00\x01", "no word"),
             (good.replace("LUT_3D_SIZE 3", "LUT_3D_SIZE 4"), "27 entries; its size 4 asks for 64"),
             (good.replace("LUT_3D_SIZE 3", "LUT_3D_SIZE 1"), "between 2 and 65"),

@@ -2,6 +2,7 @@
 
 import itertools
 import unittest
+from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,8 +11,9 @@ from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.kind import kind_of
 from nubilis.colour.skin import LINE, RANGE
 from nubilis.errors import LibraryError
+from nubilis.library import exchange
 from nubilis.library.built_in import built_in
-from nubilis.library.exchange import read_references, to_csv, to_json
+from nubilis.library.exchange import MOST, read_references, to_csv, to_json
 from nubilis.library.reference import Reference
 from nubilis.proof.scopes import skin_angle
 
@@ -56,6 +58,18 @@ class Exchange(unittest.TestCase):
     def test_a_table_from_elsewhere_may_order_its_columns(self) -> None:
         read = read_references("L,a,b,group,name\n50,0,1.5,neutral,Card\n\n")
         self.assertEqual(read, [Reference(name="Card", group="neutral", lab=(50.0, 0.0, 1.5))])
+
+    def test_far_too_many_are_not_gone_through(self) -> None:
+        text = to_csv([]) + "Felt,material,50,0,0,\n" * (MOST + 900)
+        row = exchange._row
+        with (
+            mock.patch.object(exchange, "_row", side_effect=row) as rows,
+            self.assertRaisesRegex(LibraryError, "more than 2000 colours"),
+        ):
+            read_references(text)
+        self.assertEqual(rows.call_count, MOST)
+        with self.assertRaisesRegex(LibraryError, "far longer"):
+            read_references(to_csv([]) + " " * 4_000_000 + "x")
 
     def test_faults_are_told_with_their_place(self) -> None:
         for text, told in (

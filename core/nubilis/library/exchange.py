@@ -4,6 +4,7 @@ import csv
 import io
 import json
 from collections.abc import Iterable, Sequence
+from itertools import islice
 from typing import Annotated, Literal
 
 from pydantic import Field, ValidationError
@@ -13,7 +14,7 @@ from nubilis.library.reference import Reference
 from nubilis.recipe.model import Model, first_fault
 
 COLUMNS = ("name", "group", "L", "a", "b", "note")
-MOST = 2000
+MOST, MOST_CHARACTERS = 2000, 4_000_000
 
 
 class Library(Model):
@@ -45,6 +46,8 @@ def cell(text: str) -> str:
 
 def read_references(text: str) -> list[Reference]:
     """JSON or CSV, told apart by their first character. Raises LibraryError, with the line of a fault."""
+    if len(text) > MOST_CHARACTERS:
+        raise LibraryError("the file is far longer than any library of colours")
     text = text.removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}").strip()
     if not text:
         raise LibraryError("the file is empty")
@@ -72,11 +75,12 @@ def _from_csv(text: str) -> list[Reference]:
         missing = [c for c in COLUMNS[:-1] if c not in header]
         if missing:
             raise LibraryError(f"the table has no column {missing[0]}")
-        found = [_row(header, row, rows.line_num) for row in rows if any(v.strip() for v in row)]
+        said = (row for row in rows if any(v.strip() for v in row))
+        found = [_row(header, row, rows.line_num) for row in islice(said, MOST)]
+        if next(said, None) is not None:
+            raise LibraryError(f"the table has more than {MOST} colours")
     except csv.Error as error:
         raise LibraryError(f"line {rows.line_num}: {error}") from error
-    if len(found) > MOST:
-        raise LibraryError(f"the table has more than {MOST} colours")
     return found
 
 

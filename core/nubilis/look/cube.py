@@ -16,6 +16,8 @@ from nubilis.errors import TableError
 
 MOST_3D, MOST_1D = 65, 65536
 MOST_BYTES = 30 * 2**20
+MOST_LINES, LONGEST_LINE = 400_000, 1000  # the largest table has 274,625
+_ENDS = b"\n\r\x0b\x0c\x1c\x1d\x1e"  # of lines
 LARGEST = 1e4  # of any number
 Dimensions = Literal[1, 3]
 _SIZES: dict[str, Dimensions] = {"LUT_1D_SIZE": 1, "LUT_3D_SIZE": 3}
@@ -48,10 +50,7 @@ def read_cube(data: bytes) -> Cube:
     """Raises TableError with one line that names the first fault."""
     if len(data) > MOST_BYTES:
         raise TableError(f"a table of more than {MOST_BYTES // 2**20} MB is not read")
-    try:
-        lines = data.decode("utf-8-sig").splitlines()
-    except UnicodeDecodeError as error:
-        raise TableError("this is not a .cube table: it is not text") from error
+    lines = _split(data)
     said = _lines(lines)
     head, first = _head(said, len(lines))
     dimensions, size = head.size
@@ -62,6 +61,23 @@ def read_cube(data: bytes) -> Cube:
     entries = _numbers(rows)
     shape = (size, 3) if dimensions == 1 else (size, size, size, 3)
     return Cube(head.title, dimensions, entries.reshape(shape), head.low, head.high)
+
+
+def _split(data: bytes) -> list[str]:
+    """Its lines, when they are as many and as long as those of a table may be."""
+    too_many = TableError(f"this is not a .cube table: it has more than {MOST_LINES} lines")
+    if sum(data.count(end) for end in _ENDS) > 2 * MOST_LINES:  # some end them in two
+        raise too_many
+    try:
+        lines = data.decode("utf-8-sig").splitlines()
+    except UnicodeDecodeError as error:
+        raise TableError("this is not a .cube table: it is not text") from error
+    if len(lines) > MOST_LINES:
+        raise too_many
+    for i, line in enumerate(lines):
+        if len(line) > LONGEST_LINE:
+            raise TableError(f"line {i + 1}: longer than any line of a .cube table")
+    return lines
 
 
 def write_cube(cube: Cube) -> bytes:
@@ -77,16 +93,15 @@ def write_cube(cube: Cube) -> bytes:
 @dataclass
 class _Head:
     title: str = ""
-    sizes: tuple[tuple[Dimensions, int], ...] = ()
+    said: tuple[Dimensions, int] | None = None
     low: tuple[float, float, float] = (0.0, 0.0, 0.0)
     high: tuple[float, float, float] = (1.0, 1.0, 1.0)
 
     @property
     def size(self) -> tuple[Dimensions, int]:
-        if len(self.sizes) != 1:
-            told = "no size" if not self.sizes else "more than one size"
-            raise TableError(f"this is not a .cube table: it has {told}")
-        return self.sizes[0]
+        if self.said is None:
+            raise TableError("this is not a .cube table: it has no size")
+        return self.said
 
 
 def _lines(lines: list[str]) -> list[tuple[int, str]]:
@@ -114,7 +129,9 @@ def _take(head: _Head, i: int, text: str) -> None:
     if keyword == "TITLE":
         head.title = rest.strip().strip('"')[:120]
     elif keyword in _SIZES:
-        head.sizes += ((_SIZES[keyword], _size(i, _SIZES[keyword], rest)),)
+        if head.said is not None:
+            raise TableError("this is not a .cube table: it has more than one size")
+        head.said = _SIZES[keyword], _size(i, _SIZES[keyword], rest)
     elif keyword in ("DOMAIN_MIN", "DOMAIN_MAX"):
         low, high, third = _three(i, rest)
         setattr(head, "low" if keyword == "DOMAIN_MIN" else "high", (low, high, third))
