@@ -70,8 +70,8 @@ class Agreeing(ServerCase):
         self.refused(self.send("post", address, body), 422, "Choose a colour")
         body["chosen"] = {"photo": self.rows[1].id, "at": [0.1, 0.1]}
         self.refused(self.send("post", address, body), 422, "of one of these photos")
-        body["chosen"] = {"lab": [5e7, 0.0, 0.0]}
-        self.refused(self.send("post", address, body), 422, "chosen.lab.0")
+        far = body | {"chosen": {"lab": [5e7, 0.0, 0.0]}}
+        self.refused(self.send("post", address, far), 422, "chosen.lab.0")
         self.client.force_login(self.other)
         self.assertEqual(self.send("post", address, body).status_code, 404)
         level = {"at": [0.1, 0.1], "wanted": [0.2, 0.2, 0.2], "name": "x"}
