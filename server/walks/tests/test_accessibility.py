@@ -55,7 +55,7 @@ class Accessibility(BrowserCase):
         expect(self.page.get_by_role("button", name="Take all 1")).to_be_visible()
         self.is_clean("what is proposed")
         self.page.go_back()
-        expect(self.page.get_by_role("button", name="New shoot")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Choose Curtain call")).to_be_visible()
         self.page.get_by_role("button", name="New shoot").click()
         self.page.get_by_role("dialog").get_by_role("textbox").fill("Not begun")
         self.page.keyboard.press("Enter")

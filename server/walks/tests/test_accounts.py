@@ -27,6 +27,8 @@ class AccountWalk(BrowserCase):
         self.open_demo()
         self.page.get_by_role("button", name="Room").click()
         self.page.get_by_role("menuitem", name="Account").click()
+        # What comes moves what stands below it.
+        expect(self.page.get_by_role("row", name=", you")).to_be_visible()
 
     def choose(self, page: Page, old: str, new: str, button: str) -> None:
         page.get_by_label("Present password").fill(old)
