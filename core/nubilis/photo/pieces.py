@@ -5,13 +5,13 @@ Sources: PNG 1.2 (RFC 2083), section 3.2; ITU-T T.81 (1992), annex B.
 """
 
 import re
-import struct
 from collections.abc import Iterator
 from typing import BinaryIO
 
 from nubilis.errors import PhotoError
+from nubilis.photo.png import PIXELS, SIGNATURE, chunks
 
-PNG, JPEG = b"\x89PNG\r\n\x1a\n", b"\xff\xd8"
+JPEG = b"\xff\xd8"
 MOST = 20_000  # pieces that say something
 MOST_OF_PIXELS = 300_000  # of a PNG; those of 8 kB in a gigabyte are half of it
 # Of a JPEG, each of which goes over the whole picture: encoders make ten. And the pixels gone over by all.
@@ -19,13 +19,12 @@ MOST_SCANS, MOST_SCANNED = 100, 4_000_000_000
 MOST_FILL = 1000  # bytes between the segments of a JPEG that mean nothing
 _BLOCK = 2**24  # bytes that are looked through at once
 _SCAN, _ALONE = b"\xff\xda", {0x01, *range(0xD0, 0xD8)}  # markers
-_PIXELS = b"IDAT", b"fdAT"
 
 
 def check_pieces(start: bytes, file: BinaryIO) -> int:
     """How often its pixels are gone over. start: its first bytes. The file is left anywhere. Raises
     PhotoError."""
-    if start.startswith(PNG):
+    if start.startswith(SIGNATURE):
         _check_png(file)
     return _checked_scans(file) if start.startswith(JPEG) else 1
 
@@ -42,14 +41,11 @@ def refuse_pieces(kind: str) -> PhotoError:
 
 def _check_png(file: BinaryIO) -> None:
     said = pixels = 0
-    file.seek(len(PNG))
-    while len(head := file.read(8)) == 8:
-        length, kind = struct.unpack(">I4s", head)
-        pixels += kind in _PIXELS
-        said += kind not in _PIXELS
+    for kind, _ in chunks(file):
+        pixels += kind in PIXELS
+        said += kind not in PIXELS
         if said > MOST or pixels > MOST_OF_PIXELS:
             raise refuse_pieces("PNG")
-        file.seek(length + 4, 1)
 
 
 def _checked_scans(file: BinaryIO) -> int:

@@ -2,6 +2,7 @@
 
 import io
 import struct
+from collections.abc import Iterator
 from typing import BinaryIO
 
 from PIL import Image
@@ -23,13 +24,21 @@ def without_pixels(file: BinaryIO) -> Image.Image:
         file.seek(here)
 
 
-def _said(file: BinaryIO) -> bytes:
-    file.seek(len(SIGNATURE))
-    kept, size = [SIGNATURE], 0
+def chunks(file: BinaryIO) -> Iterator[tuple[bytes, int]]:
+    """Kind and length of each. The file stands at its data, which the next step passes over."""
+    at = len(SIGNATURE)
+    file.seek(at)
     while len(head := file.read(LENGTH_AND_KIND.size)) == LENGTH_AND_KIND.size:
         length, kind = LENGTH_AND_KIND.unpack(head)
+        yield kind, length
+        at += LENGTH_AND_KIND.size + length + CHECK
+        file.seek(at)
+
+
+def _said(file: BinaryIO) -> bytes:
+    kept, size = [SIGNATURE], 0
+    for kind, length in chunks(file):
         if kind in PIXELS:
-            file.seek(length + CHECK, io.SEEK_CUR)
             continue
         size += length
         if size > MOST:
@@ -37,7 +46,7 @@ def _said(file: BinaryIO) -> bytes:
         chunk = file.read(length + CHECK)
         if len(chunk) < length + CHECK:
             break
-        kept.append(head + chunk)
+        kept.append(LENGTH_AND_KIND.pack(length, kind) + chunk)
         if kind == b"IEND":
             break
     return b"".join(kept)
