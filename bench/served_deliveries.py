@@ -89,7 +89,7 @@ def _measure(env: dict[str, str], folder: str) -> None:
         (2, 1, 1),
         (1, 2, 1),
     ):
-        told = env | {"NUMBA_NUM_THREADS": str(threads)}
+        told = env | {"NUBILIS_CORES": str(threads)}
         running = [_worker(told, i, at_once) for i in range(workers)]
         time.sleep(8.0)
         asker.stdin.write("y\n")

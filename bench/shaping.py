@@ -3,13 +3,13 @@
 import os
 import time
 
-import numba as nb
 import numpy as np
 
 from bench.scenes import Scene
 from bench.speed import median_ms
 from bench.workload import large_photo, three_casts, with_amount
 from nubilis.arrays import Floats
+from nubilis.cores import CORES
 from nubilis.engine.engine import Engine
 from nubilis.library.looks import own_table
 from nubilis.look.cube import Cube, read_cube
@@ -72,10 +72,9 @@ def _tables() -> list[str]:
     whole = median_ms(lambda: through(cube, planes, ones), 5)
     codes = planes.reshape(3, -1).copy()
     alone = median_ms(lambda: looked_up(cube, codes, in_place=True), 5)
-    cores = nb.get_num_threads()
     lines = [
         f"| a memory copy of the floats | {copy:.0f} | 1 |",
-        f"| 33-cube table on code values, {cores} cores | {alone:.0f} | {alone / copy:.2f} |",
+        f"| 33-cube table on code values, {CORES} cores | {alone:.0f} | {alone / copy:.2f} |",
         f"| the same from light and back | {whole:.0f} | {whole / copy:.2f} |",
     ]
     if (other := _general_engine(cube, planes)) is not None:

@@ -1,10 +1,14 @@
 """Set-up, step by step; every step is skipped when its inputs have not changed."""
 
 import os
+import re
+import shutil
 import subprocess
 import sys
 import sysconfig
-from concurrent.futures import ThreadPoolExecutor
+import tempfile
+from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
 from launch import machine
@@ -19,7 +23,7 @@ from launch.common import (
     product_environment,
     remember,
     run,
-    say,
+    step,
 )
 from launch.networks import networks_ready
 
@@ -27,24 +31,22 @@ WEB = ROOT / "web"
 LOCKS = ROOT / "requirements"
 
 
-def python_ready(*, for_test: bool = False) -> None:
+def python_ready() -> None:
     """The virtual environment with the locked packages, and the compiled kernels."""
-    _packages_ready(for_test=for_test)
+    _packages_ready()
     _compiled()
 
 
-def _packages_ready(*, for_test: bool) -> None:
+def _packages_ready() -> None:
     if sys.version_info < (3, 11):  # noqa: UP036 (run before anything is installed)
         raise LaunchError("needs Python 3.11 or newer, this is " + sys.version.split()[0])
     machine.install_packages(
         machine.missing_packages(
-            for_python=not VENV_PYTHON.exists(), for_server=False, for_test=for_test
+            for_python=not VENV_PYTHON.exists(), for_server=False, for_test=False
         )
     )
     _virtual_environment()
     python_packages("base")
-    if for_test:
-        python_packages("test")
 
 
 def _compiled() -> None:
@@ -60,10 +62,20 @@ def everything_ready(*, for_test: bool = False, queued: bool = False) -> None:
     if queued or for_test:
         missing += machine.missing_for_queue()
     machine.install_packages(missing)
-    _packages_ready(for_test=for_test)
-    with ThreadPoolExecutor(2) as pool:
-        for step in [pool.submit(_compiled), pool.submit(_front_end)]:
-            step.result()
+    # What does not need each other goes on at once: fetching waits for the network, compiling for the cores.
+    with ThreadPoolExecutor() as pool:
+        python = pool.submit(_packages_ready)
+        lanes = [pool.submit(_after, python, _compiled), pool.submit(_front_end, python)]
+        if for_test:
+            lanes.append(pool.submit(_after, python, lambda: python_packages("test")))
+        for lane in [python, *lanes]:
+            lane.result()
+
+
+def _after(earlier: Future[None], work: Callable[[], None]) -> None:
+    """Nothing, when the earlier step failed: that is told by itself."""
+    if earlier.exception() is None:
+        work()
 
 
 def _virtual_environment() -> None:
@@ -72,10 +84,10 @@ def _virtual_environment() -> None:
     mark = sys.version.split()[0] + str(sysconfig.get_path("include"))
     if VENV_PYTHON.exists() and done_before("venv", mark):
         return
-    say("Making the Python environment")
-    run([sys.executable, "-m", "venv", "--clear", str(ROOT / ".venv")], "python environment")
-    for step in ("base", "test", "node", "kernels"):
-        (VAR / "stamps" / step).unlink(missing_ok=True)
+    with step("Making the Python environment", seconds=8):
+        run([sys.executable, "-m", "venv", "--clear", str(ROOT / ".venv")], "python environment")
+    for made in ("base", "test", "node", "kernels"):
+        (VAR / "stamps" / made).unlink(missing_ok=True)
     remember("venv", mark)
 
 
@@ -85,10 +97,25 @@ def python_packages(name: str) -> None:
     mark = fingerprint([lock])
     if done_before(name, mark):
         return
-    say(f"Installing Python packages ({name})")
-    pip = [str(VENV_PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "-q"]
-    run([*pip, "--require-hashes", "--no-deps", "-r", str(lock)], f"python packages {name}")
+    with step(f"Installing Python packages ({name})", seconds=25):
+        _install(name, lock)
     remember(name, mark)
+
+
+def _install(name: str, lock: Path) -> None:
+    """By two pips at once, half of the packages each: what they depend on is in the lock, and not looked for.
+    Bytecode is made when it is first needed (PYTHONPYCACHEPREFIX)."""
+    packages = re.split(r"^(?=\S)", lock.read_text(), flags=re.MULTILINE)
+    pip = [str(VENV_PYTHON), "-m", "pip", "install", "--disable-pip-version-check", "-q"]
+    with tempfile.TemporaryDirectory(dir=VAR) as folder, ThreadPoolExecutor(2) as pool:
+        halves = []
+        for i in range(2):
+            half = Path(folder) / f"{name}-{i}.txt"
+            half.write_text("".join(packages[i::2]))
+            command = [*pip, "--no-compile", "--require-hashes", "--no-deps", "-r", str(half)]
+            halves.append(pool.submit(run, command, f"python packages {name} {i}"))
+        for installed in halves:
+            installed.result()
 
 
 def _warm_kernels() -> None:
@@ -97,14 +124,19 @@ def _warm_kernels() -> None:
     mark = fingerprint(sources)
     if done_before("kernels", mark):
         return
-    say("Compiling the kernels")
-    env = product_environment()
-    # The compiler takes one core, so there are two of it.
-    with ThreadPoolExecutor(2) as pool:
-        words = [[str(VENV_PYTHON), "-m", "nubilis.warm", what] for what in ("remedies", "masks")]
-        for half in [pool.submit(run, w, f"compile {w[-1]}", env=env) for w in words]:
-            half.result()
+    _forget_kernels_of_other_functions()
+    with step("Compiling the kernels", seconds=40):
+        run([str(VENV_PYTHON), "-m", "nubilis.precompile"], "kernels", env=product_environment())
     remember("kernels", mark)
+
+
+def _forget_kernels_of_other_functions() -> None:
+    """numba compiles again what changed in a file, but not what calls it from other files."""
+    kernels = [p for p in (ROOT / "core/nubilis").rglob("*.py") if "@compiled" in p.read_text()]
+    mark = fingerprint(kernels)
+    if not done_before("functions of kernels", mark):
+        shutil.rmtree(VAR / "kernels", ignore_errors=True)
+        remember("functions of kernels", mark)
 
 
 def node_environment() -> dict[str, str]:
@@ -120,20 +152,26 @@ def node_environment() -> dict[str, str]:
     return env
 
 
-def _front_end() -> None:
-    """Packages, the API's types, and the built pages."""
+def _front_end(python: Future[None]) -> None:
+    """Packages, the API's types, and the built pages. python: its environment, which is being made."""
+    if machine.node_folder() is None:
+        _after(python, lambda: python_packages("node"))
     env = node_environment()
     packages = fingerprint([WEB / "package-lock.json", WEB / "package.json"])
     if not ((WEB / "node_modules").is_dir() and done_before("npm", packages)):
-        say("Installing front-end packages")
-        run(["npm", "ci", "--no-audit", "--no-fund"], "front-end packages", cwd=WEB, env=env)
+        with step("Installing front-end packages", seconds=15):
+            run(["npm", "ci", "--no-audit", "--no-fund"], "front-end packages", cwd=WEB, env=env)
         remember("npm", packages)
+    _after(python, lambda: _built(packages, env))
+
+
+def _built(packages: str, env: dict[str, str]) -> None:
     mark = fingerprint(_front_end_sources(), packages)
     if (WEB / "dist/index.html").is_file() and done_before("front end", mark):
         return
-    say("Building the front end")
-    write_api_document()
-    run(["npm", "run", "build"], "front end", cwd=WEB, env=env)
+    with step("Building the front end", seconds=20):
+        write_api_document()
+        run(["npm", "run", "build"], "front end", cwd=WEB, env=env)
     remember("front end", mark)
 
 

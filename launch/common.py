@@ -6,7 +6,9 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterable, Mapping
+import time
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -23,6 +25,15 @@ class LaunchError(Exception):
 def say(text: str) -> None:
     """Progress goes to standard error, so that a verb's JSON can own standard output."""
     print(text, file=sys.stderr, flush=True)
+
+
+@contextmanager
+def step(what: str, seconds: int) -> Iterator[None]:
+    """Say what is being done and about how long it takes, then how long it took."""
+    say(f"{what} (about {seconds} s)")
+    started = time.monotonic()
+    yield
+    say(f"{what}: {time.monotonic() - started:.0f} s")
 
 
 def run(
@@ -80,9 +91,8 @@ def product_environment() -> dict[str, str]:
     """The environment in which the product's own Python runs."""
     env = dict(os.environ)
     env["PYTHONPATH"] = os.pathsep.join([str(ROOT / "core"), str(ROOT / "server")])
-    env["PYTHONDONTWRITEBYTECODE"] = "1"
+    env["PYTHONPYCACHEPREFIX"] = str(VAR / "bytecode")  # beside nobody's sources
     env["NUMBA_CACHE_DIR"] = str(VAR / "kernels")
-    env["NUMBA_THREADING_LAYER"] = "omp"
     # Idle threads of one library that wait busily take the processor from another's: measured, the
     # amount field takes 180 ms instead of 79.
     env["OPENBLAS_NUM_THREADS"] = "1"

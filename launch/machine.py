@@ -9,7 +9,7 @@ import sys
 import sysconfig
 from pathlib import Path
 
-from launch.common import ROOT, VAR, LaunchError, run, say
+from launch.common import ROOT, VAR, LaunchError, run, step
 
 NODE_AT_LEAST = (20, 19)
 
@@ -84,10 +84,10 @@ def install_packages(names: list[str]) -> None:
         sudo = ["sudo", "-n"]
     if not shutil.which("apt-get"):
         raise LaunchError("needs these packages, and there is no apt here: " + " ".join(names))
-    say("Installing Debian packages: " + " ".join(names))
     quiet = [*sudo, "env", "DEBIAN_FRONTEND=noninteractive", "apt-get", "-y", "-q"]
-    run([*quiet, "update"], "apt update")
-    run([*quiet, "install", "--no-install-recommends", *names], "apt install")
+    with step("Installing Debian packages: " + " ".join(names), seconds=30):
+        run([*quiet, "update"], "apt update")
+        run([*quiet, "install", "--no-install-recommends", *names], "apt install")
 
 
 def node_folder() -> Path | None:

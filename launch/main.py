@@ -144,6 +144,7 @@ def _checked(lane: list[_Check]) -> int:
 
 def _bench(options: argparse.Namespace) -> int:
     build.python_ready()
+    build.python_packages("test")
     env = product_environment()
     env["PYTHONPATH"] += os.pathsep + str(ROOT)
     (VAR / "bench").mkdir(parents=True, exist_ok=True)

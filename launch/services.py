@@ -67,7 +67,7 @@ class Worker(Started):
         the cores out among themselves, one piece each (measured: bench/RESULTS.md)."""
         self.name, self.number, self.of = f"worker {number}", number, of
         cores = max((os.cpu_count() or 1) // of, 1)
-        self.env = {"NUMBA_NUM_THREADS": str(cores)} | env if of > 1 else env
+        self.env = {"NUBILIS_CORES": str(cores)} | env if of > 1 else env
 
     def start(self) -> None:
         at_once = "2" if self.of == 1 else "1"

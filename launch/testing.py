@@ -5,10 +5,12 @@ import shutil
 import subprocess
 from collections.abc import Mapping
 from pathlib import Path
+from typing import Any
 
 from launch.common import ROOT, VAR, VENV_PYTHON, end_with_parent, say
 
-SLOWEST_TOLD = 12  # classes
+SLOWEST_TOLD = 30  # tests
+SECONDS = VAR / "test-seconds.json"  # of classes and of tests, when each was last run
 
 
 def run_shared(arguments: list[str], env: Mapping[str, str], parts: int) -> int:
@@ -22,7 +24,9 @@ def run_shared(arguments: list[str], env: Mapping[str, str], parts: int) -> int:
     codes = [process.wait() for process in processes]
     for log in logs:
         say(log.read_text(errors="replace"))
-    run, failed = _told(share)
+    told = [json.loads(file.read_text()) for file in share.glob("*.json")]
+    _tell_and_keep(told)
+    run, failed = sum(part["run"] for part in told), sum(part["failed"] for part in told)
     say(f"{run - failed} passed, {failed} failed")
     return 1 if any(codes) or failed or not run else 0
 
@@ -32,6 +36,7 @@ def _part(
 ) -> subprocess.Popen[bytes]:
     own = dict(env) | {
         "NUBILIS_TEST_SHARE": str(share),
+        "NUBILIS_TEST_SECONDS": str(SECONDS),
         "NUBILIS_TEST_DATABASE": f"test_nubilis_{number}",
     }
     out = None if number == 0 else logs[number - 1].open("wb")
@@ -45,11 +50,18 @@ def _part(
     )
 
 
-def _told(share: Path) -> tuple[int, int]:
-    """Tests run and failed; says which classes took longest."""
-    told = [json.loads(file.read_text()) for file in share.glob("*.json")]
-    seconds = {name: s for part in told for name, s in part["seconds"].items()}
-    slowest = sorted(seconds.items(), key=lambda item: -item[1])[:SLOWEST_TOLD]
-    say("Slowest: " + ", ".join(f"{name.rsplit('.', 1)[1]} {s:.0f} s" for name, s in slowest))
-    say(f"All classes together: {sum(seconds.values()):.0f} s")
-    return sum(part["run"] for part in told), sum(part["failed"] for part in told)
+def _tell_and_keep(told: list[dict[str, Any]]) -> None:
+    """Say which tests took longest; keep the seconds of what was run, for the next time's order."""
+    kept: dict[str, dict[str, float]] = {"classes": {}, "tests": {}}
+    if SECONDS.is_file():
+        kept = json.loads(SECONDS.read_text())
+    now: dict[str, dict[str, float]] = {"classes": {}, "tests": {}}
+    for part in told:
+        now["classes"].update(part["classes"])
+        now["tests"].update(part["tests"])
+    slowest = sorted(now["tests"].items(), key=lambda item: -item[1])[:SLOWEST_TOLD]
+    say("Slowest tests:")
+    for name, seconds in slowest:
+        say(f"  {seconds:5.1f} s  {name}")
+    say(f"All classes together: {sum(now['classes'].values()):.0f} s")
+    SECONDS.write_text(json.dumps({of: kept[of] | now[of] for of in now}, indent=0, sort_keys=True))

@@ -2,45 +2,101 @@
 
 libm's calls do not vectorise; a bit trick and a few multiplications do, and float32 has only
 24 bits to get right.
+
+What is called from Python declares the types of its arguments: set-up compiles just these
+(precompile.py), and other types are refused.
 """
 
-from collections.abc import Callable
+import threading
+from collections.abc import Callable, Sequence
+from functools import wraps
 from typing import Any, TypeVar
 
 import numba as nb
 import numpy as np
 
+from nubilis.cores import share_out
+
 F = TypeVar("F", bound=Callable[..., Any])
 f32 = np.float32
+
+_ROWS = nb.types.UniTuple(nb.int64, 2)
 
 # 'fast' may reorder sums and fuse multiplications. It stays off 'nnan' and 'ninf', so that a
 # stray NaN in a float TIFF does not turn into undefined behaviour.
 _FAST = {"reassoc", "contract", "arcp", "nsz"}
+BAND = 64  # rows: a call costs nothing beside them
 
 
-def kernel(function: F) -> F:
-    """A compiled loop over rows in parallel, cached on disk, without Python's lock."""
-    compiled: F = nb.njit(
-        function, parallel=True, fastmath=_FAST, cache=True, nogil=True, error_model="numpy"
-    )
-    return compiled
+def compiled(function: F) -> F:
+    """Compile a function for kernels to call. LLVM inlines what is small by itself; numba's own inlining
+    makes several times as much to compile, and nothing faster."""
+    made: F = nb.njit(function, fastmath=_FAST, cache=True, nogil=True, error_model="numpy")
+    return made
 
 
-def serial(function: F) -> F:
-    """A compiled loop on one thread."""
-    compiled: F = nb.njit(function, fastmath=_FAST, cache=True, nogil=True, error_model="numpy")
-    return compiled
+class Compiled:
+    """A function that Python calls without its lock, for the declared types of arguments alone."""
+
+    everything: list["Compiled"] = []
+
+    def __init__(self, function: Callable[..., Any], types: Sequence[tuple[Any, ...]]) -> None:
+        self.name = f"{function.__module__}.{function.__qualname__}"
+        self.types = types
+        self._dispatcher: Any = compiled(function)
+        self._lock = threading.Lock()
+        self._made = False
+        self.everything.append(self)
+
+    def make(self) -> None:
+        """Compile, or load what was compiled."""
+        with self._lock:
+            if not self._made:
+                for types in self.types:
+                    self._dispatcher.compile(types)
+                self._dispatcher.disable_compile()
+                self._made = True
+
+    def __call__(self, *arguments: Any) -> Any:
+        if not self._made:
+            self.make()
+        return self._dispatcher(*arguments)
 
 
-def inline(function: F) -> F:
-    """A scalar function that is compiled into its callers."""
-    compiled: F = nb.njit(
-        function, fastmath=_FAST, cache=True, nogil=True, inline="always", error_model="numpy"
-    )
-    return compiled
+def serial(*types: Any) -> Callable[[F], F]:
+    """A loop on one thread. types: of its arguments, or a list of them for each set."""
+
+    def made(function: F) -> F:
+        return wraps(function)(Compiled(function, _sets(types)))  # type: ignore[return-value]
+
+    return made
 
 
-@inline
+def kernel(*types: Any, least: int = BAND) -> Callable[[F], F]:
+    """Share the rows of a picture out over the cores.
+
+    The function takes the rows that it is to do, (first, one past the last), and arguments of these types, or
+    of one of several lists of types. What comes of it is called with the number of rows instead.
+    least: rows that are worth a call.
+    """
+
+    def made(function: F) -> F:
+        work = Compiled(function, [(_ROWS, *of) for of in _sets(types)])
+
+        @wraps(function)
+        def shared(count: int, *arrays: Any) -> None:
+            share_out(lambda rows: work(rows, *arrays), count, least)
+
+        return shared  # type: ignore[return-value]
+
+    return made
+
+
+def _sets(types: tuple[Any, ...]) -> list[tuple[Any, ...]]:
+    return [tuple(of) for of in types] if isinstance(types[0], list) else [types]
+
+
+@compiled
 def exp2(x: Any) -> Any:
     """2 to the x for float32; exactly 1 at 0. Relative error below 2e-7 for |x| < 126."""
     x = min(max(x, f32(-125.0)), f32(125.0))
@@ -57,7 +113,7 @@ def exp2(x: Any) -> Any:
     return p * scale
 
 
-@inline
+@compiled
 def log(x: Any) -> Any:
     """Natural logarithm of float32 x > 0. Mantissa by the series of 2 artanh; absolute error 2e-7."""
     bits = np.float32(x).view(np.int32)
@@ -73,7 +129,7 @@ def log(x: Any) -> Any:
     return f32(exponent) * f32(0.6931471806) + p * t
 
 
-@inline
+@compiled
 def cbrt(x: Any) -> Any:
     """Cube root of float32, odd. Bit-trick start and two Halley steps; relative error 3e-7."""
     a = abs(x)
@@ -87,7 +143,7 @@ def cbrt(x: Any) -> Any:
     return y if x >= f32(0.0) else -y
 
 
-@inline
+@compiled
 def smoothstep(t: Any) -> Any:
     """0 below 0, 1 above 1, and a cubic without corners between."""
     t = min(max(t, f32(0.0)), f32(1.0))

@@ -9,10 +9,11 @@ CORE = Path(__file__).resolve().parents[1] / "nubilis"
 BELOW = {
     "errors": set(),
     "arrays": {"errors"},
-    "kernels": set(),
+    "cores": set(),
+    "kernel_types": set(),
+    "kernels": {"cores"},
     "wanted": set(),
     "cache": {"arrays", "wanted"},
-    "cores": set(),
     "whole": set(),
 }
 # A package, or a module at the root, may import from those listed, from itself, and from what lies below.
@@ -42,10 +43,7 @@ ALLOWED = {
         "camera", "cast", "deliver", "engine", "find", "look", "mask", "people", "photo", "remedy",
         "planning", "proof", "recipe", "series",
     },
-    "warm": {
-        "colour", "engine", "find", "library", "mask", "photo", "planning", "proof", "recipe", "remedy",
-        "series", "settle",
-    },
+    "precompile": set(),
 }  # fmt: skip
 
 

@@ -161,7 +161,7 @@ class Plane(unittest.TestCase):
         )
         remedy = InPlane(id="p", points=points)
         lab = np.array([[0.6, *start], [0.6, *pin], [0.6, 0.0, 0.0], [0.4, 0.0, 0.0]])
-        rgb = oklab_to_linear_rgb(lab).T.reshape(3, 1, 4).astype(np.float32)
+        rgb = np.ascontiguousarray(oklab_to_linear_rgb(lab).T.reshape(3, 1, 4), np.float32)
         after = done(remedy, rgb)
         np.testing.assert_allclose(linear_rgb_to_oklab(after[:, 0, 0])[1:], end, atol=2e-3)
         difference = moved(rgb, after)[0]
@@ -186,7 +186,7 @@ class Plane(unittest.TestCase):
         remedy = InPlane(id="p", points=points, crossover=0.5)
         light = np.linspace(0.25, 0.75, 2001)
         lab = np.stack([light, np.full_like(light, 0.05), np.full_like(light, 0.03)], axis=1)
-        rgb = oklab_to_linear_rgb(lab).T.reshape(3, 1, -1).astype(np.float32)
+        rgb = np.ascontiguousarray(oklab_to_linear_rgb(lab).T.reshape(3, 1, -1), np.float32)
         after = linear_rgb_to_oklab(done(remedy, rgb)[:, 0].T.astype(np.float64))
         slopes = np.diff(after, axis=0) / np.diff(light)[:, None]
         self.assertLess(np.abs(np.diff(slopes[::20], axis=0)).max(), 0.06)

@@ -4,7 +4,7 @@ import json
 import os
 import time
 import unittest
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -15,35 +15,56 @@ from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
 from config.garbage import look_rarely
 
 
+class Timed(unittest.TextTestResult):
+    """Keeps the seconds of every test."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.seconds: dict[str, float] = {}
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        super().startTest(test)
+        self._started = time.monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        self.seconds[test.id()] = time.monotonic() - self._started
+        super().stopTest(test)
+
+
 class SharedRunner(DiscoverRunner):
-    """Alone it runs everything. With NUBILIS_TEST_SHARE, a folder, it claims classes there and leaves what
-    came of them beside."""
+    """Alone it runs everything. With NUBILIS_TEST_SHARE, a folder, it claims classes there, the longest of
+    last time first (NUBILIS_TEST_SECONDS, a JSON file), and leaves what came of them beside."""
 
     def build_suite(self, *args: Any, **options: Any) -> unittest.TestSuite:
         suite = super().build_suite(*args, **options)
         share = os.environ.get("NUBILIS_TEST_SHARE")
-        return Claiming(suite, Path(share)) if share else suite
+        return Claiming(suite, Path(share), _last_time()) if share else suite
 
     def run_checks(self, databases: Any) -> None:
         """The last before tests are run."""
         super().run_checks(databases)
         look_rarely()  # as the web process does
 
+    def get_resultclass(self) -> type[unittest.TextTestResult]:
+        return super().get_resultclass() or Timed
+
 
 class Claiming(unittest.TestSuite):
-    """The tests of a suite class by class, the slow kinds first, as far as nobody else has claimed them."""
+    """The tests of a suite class by class, the longest first, as far as nobody else has claimed them."""
 
-    def __init__(self, suite: unittest.TestSuite, share: Path) -> None:
+    def __init__(
+        self, suite: unittest.TestSuite, share: Path, last_time: Mapping[str, float]
+    ) -> None:
         self.share = share
         self.seconds: dict[str, float] = {}
-        super().__init__(sorted(_classes(suite), key=_slowness))
+        super().__init__(sorted(_classes(suite), key=lambda tests: -_expected(tests, last_time)))
 
     def run(self, result: unittest.TestResult, debug: bool = False) -> unittest.TestResult:
         # Groups are told that they are not the whole, or each class would be taken down twice.
         result._testRunEntered = True  # type: ignore[attr-defined]
         for tests in self:
             assert isinstance(tests, unittest.TestSuite)
-            name = _name(next(iter_test_cases(tests)))
+            name = _name(tests)
             if result.shouldStop or not self._claimed(name):
                 continue
             started = time.monotonic()
@@ -53,8 +74,8 @@ class Claiming(unittest.TestSuite):
         self._handleModuleTearDown(result)  # type: ignore[attr-defined]
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         told = {"run": result.testsRun, "failed": failed, "skipped": len(result.skipped)}
-        text = json.dumps(told | {"seconds": self.seconds})
-        (self.share / f"{os.getpid()}.json").write_text(text)
+        seconds = {"classes": self.seconds, "tests": getattr(result, "seconds", {})}
+        (self.share / f"{os.getpid()}.json").write_text(json.dumps(told | seconds))
         return result
 
     def _claimed(self, name: str) -> bool:
@@ -72,13 +93,24 @@ def _classes(suite: unittest.TestSuite) -> Iterator[unittest.TestSuite]:
     return (unittest.TestSuite(tests) for tests in by_class.values())
 
 
-def _name(test: unittest.TestCase) -> str:
-    return f"{type(test).__module__}.{type(test).__qualname__}"
-
-
-def _slowness(tests: unittest.TestSuite | unittest.TestCase) -> int:
-    """Browsers first and the longest classes of them, so that both ends come at about the same time."""
+def _name(tests: unittest.TestSuite) -> str:
     kind = type(next(iter_test_cases(tests)))
+    return f"{kind.__module__}.{kind.__qualname__}"
+
+
+def _last_time() -> dict[str, float]:
+    """Seconds of classes."""
+    path = os.environ.get("NUBILIS_TEST_SECONDS")
+    if not path or not Path(path).is_file():
+        return {}
+    return dict(json.loads(Path(path).read_text())["classes"])
+
+
+def _expected(tests: unittest.TestSuite, last_time: Mapping[str, float]) -> float:
+    """Seconds; of a class that was never run a guess by its kind."""
+    kind, count = type(next(iter_test_cases(tests))), tests.countTestCases()
     if issubclass(kind, LiveServerTestCase):
-        return -tests.countTestCases()
-    return 1 if issubclass(kind, TransactionTestCase) else 2
+        guess = 8.0 * count
+    else:
+        guess = (1.0 if issubclass(kind, TransactionTestCase) else 0.3) * count
+    return last_time.get(_name(tests), guess)

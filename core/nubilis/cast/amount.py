@@ -10,10 +10,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import chroma_of, chroma_planes, luminance_of
 from nubilis.cast.direction import MeasuredPair
@@ -21,7 +21,7 @@ from nubilis.cast.evidence import STRONGEST, Reference, Weights, cost_volume, li
 from nubilis.cast.field import guide_of, smoother
 from nubilis.cast.guard import guarded
 from nubilis.cast.solve import Problem, solve
-from nubilis.kernels import f32, inline, kernel
+from nubilis.kernels import compiled, f32, kernel
 from nubilis.photo.pyramid import pixel_at
 
 COARSE = 256  # long side for the evidence
@@ -92,7 +92,7 @@ def _gather(
     return cost, seen, another
 
 
-@inline
+@compiled
 def _link(d1: Any, d2: Any, d3: Any, way: Any, weights: Any) -> Any:
     """How tightly two neighbours are joined, and the step of amount between them.
 
@@ -111,12 +111,12 @@ def _link(d1: Any, d2: Any, d3: Any, way: Any, weights: Any) -> Any:
     return smooth * (joined + floor), step
 
 
-@kernel
+@kernel(of.planes, of.line, of.line, of.plane, of.plane, of.plane, of.plane)
 def _links(
-    u: Any, way: Any, weights: Any, link_x: Any, link_y: Any, step_x: Any, step_y: Any
+    rows: Any, u: Any, way: Any, weights: Any, link_x: Any, link_y: Any, step_x: Any, step_y: Any
 ) -> None:
     h, w = link_x.shape
-    for y in nb.prange(h):
+    for y in range(*rows):
         below = min(y + 1, h - 1)
         for x in range(w):
             right = min(x + 1, w - 1)
@@ -141,7 +141,13 @@ def _neighbours(chroma: Floats, shift: np.ndarray, tuning: Tuning) -> list[Float
     size = float(np.hypot(*shift))
     numbers = tuning.smooth, tuning.floor, tuning.chroma_edge, tuning.bright_edge, size
     out = [np.empty(chroma.shape[1:], dtype=np.float32) for _ in range(4)]
-    _links(chroma, (shift / size).astype(np.float32), np.array(numbers, dtype=np.float32), *out)
+    _links(
+        chroma.shape[1],
+        chroma,
+        (shift / size).astype(np.float32),
+        np.array(numbers, dtype=np.float32),
+        *out,
+    )
     return out
 
 

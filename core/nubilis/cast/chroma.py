@@ -7,10 +7,10 @@ it adds along (1, 1, 1) is brightness; the rest is a vector in the plane spanned
 import math
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.rgb import LUMINANCE
@@ -50,12 +50,12 @@ def log_gains(shift: npt.ArrayLike) -> npt.NDArray[np.float64]:
     return np.asarray(k - math.log(float(LUMINANCE @ CONES_TO_REC2020 @ np.exp(k))))
 
 
-@kernel
-def _planes(rgb: Floats, m: Floats, lum: Floats, out: Floats) -> None:
+@kernel(of.planes, of.plane, of.line, of.planes)
+def _planes(rows: Any, rgb: Floats, m: Floats, lum: Floats, out: Floats) -> None:
     floor = f32(FLOOR)
     s1 = f32(math.sqrt(0.5))
     s2 = f32(1.0 / math.sqrt(6.0))
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             l = log(max(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b, floor))
@@ -79,5 +79,5 @@ def chroma_planes(rgb_linear: npt.NDArray[Any]) -> Floats:
     """
     rgb = planar("rgb_linear", rgb_linear)
     out = np.empty((4, *rgb.shape[1:]), dtype=np.float32)
-    _planes(rgb, _CONES32, _LUMINANCE32, out)
+    _planes(rgb.shape[1], rgb, _CONES32, _LUMINANCE32, out)
     return out

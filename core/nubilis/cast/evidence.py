@@ -10,12 +10,12 @@ from dataclasses import dataclass
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, inline, kernel
+from nubilis.kernels import compiled, exp2, f32, kernel
 
 STRONGEST = 2.2  # of the strongest pair's cast
 AMOUNTS = np.linspace(0.0, STRONGEST, 23).astype(np.float32)
@@ -70,13 +70,15 @@ def lightness(luminance: Floats) -> Floats:
     return np.asarray(116.0 * np.cbrt(np.maximum(luminance, 1e-5)) - 16.0, dtype=np.float32)
 
 
-@kernel
-def _add_material_cost(u1: Any, u2: Any, references: Any, shift: Any, price: Any, out: Any) -> None:
+@kernel(of.plane, of.plane, of.plane, of.line, of.line, of.planes)
+def _add_material_cost(
+    rows: Any, u1: Any, u2: Any, references: Any, shift: Any, price: Any, out: Any
+) -> None:
     """price: of contradiction, and width in log chroma."""
     size = np.sqrt(shift[0] ** 2 + shift[1] ** 2)
     d1 = shift[0] / size
     d2 = shift[1] / size
-    for y in nb.prange(u1.shape[0]):
+    for y in range(*rows):
         for x in range(u1.shape[1]):
             nearest = f32(1e9)
             amount = f32(0.0)
@@ -95,7 +97,7 @@ def _add_material_cost(u1: Any, u2: Any, references: Any, shift: Any, price: Any
                 out[j, y, x] += sure * min(off * off / f32(0.09), f32(1.5))
 
 
-@inline
+@compiled
 def _looked_up(table: Any, layer: Any, v1: Any, v2: Any) -> Any:
     mid = f32(BINS / 2.0)
     top = f32(BINS - 1.0)
@@ -106,9 +108,11 @@ def _looked_up(table: Any, layer: Any, v1: Any, v2: Any) -> Any:
     return table[layer, i2, i1]
 
 
-@kernel
-def _palette_cost(u1: Any, u2: Any, layer: Any, table: Any, shift: Any, out: Any) -> None:
-    for y in nb.prange(u1.shape[0]):
+@kernel(of.plane, of.plane, of.whole_plane, of.planes, of.line, of.planes)
+def _palette_cost(
+    rows: Any, u1: Any, u2: Any, layer: Any, table: Any, shift: Any, out: Any
+) -> None:
+    for y in range(*rows):
         for x in range(u1.shape[1]):
             for j in range(out.shape[0]):
                 v1 = u1[y, x] - AMOUNTS[j] * shift[0]
@@ -116,9 +120,11 @@ def _palette_cost(u1: Any, u2: Any, layer: Any, table: Any, shift: Any, out: Any
                 out[j, y, x] = _looked_up(table, layer[y, x], v1, v2)
 
 
-@kernel
-def _least_palette_cost(u1: Any, u2: Any, layer: Any, table: Any, shifts: Any, out: Any) -> None:
-    for y in nb.prange(u1.shape[0]):
+@kernel(of.plane, of.plane, of.whole_plane, of.planes, of.plane, of.plane)
+def _least_palette_cost(
+    rows: Any, u1: Any, u2: Any, layer: Any, table: Any, shifts: Any, out: Any
+) -> None:
+    for y in range(*rows):
         for x in range(u1.shape[1]):
             least = f32(1e9)
             for j in range(shifts.shape[0]):
@@ -179,11 +185,11 @@ def cost_volume(
     layer, table = _layer_of(light), _palette(planes, clean, references, w)
     shift32 = shift.astype(np.float32)
     out = np.empty((len(AMOUNTS), *clean.shape), dtype=np.float32)
-    _palette_cost(planes[0], planes[1], layer, table, shift32, out)
+    _palette_cost(light.shape[0], planes[0], planes[1], layer, table, shift32, out)
     likelier = np.clip((out[0] - out.min(axis=0)) / np.float32(w.gain), 0.0, 1.0)
     points = np.array([r.chroma for r in references], dtype=np.float32)
     price = np.array([w.material, w.material_width], dtype=np.float32)
-    _add_material_cost(planes[0], planes[1], points, shift32, price, out)
+    _add_material_cost(light.shape[0], planes[0], planes[1], points, shift32, price, out)
     usual = w.expected * np.minimum((AMOUNTS - 1.0) ** 2, 1.0)
     usual += w.high * np.maximum(AMOUNTS - UNLIKE, 0.0) ** 2
     out += usual.astype(np.float32)[:, None, None] * ((np.float32(1.0) - clean) * likelier)
@@ -203,15 +209,15 @@ def _better_another_way(
     turned = np.stack([cos * shift[0] - sin * shift[1], sin * shift[0] + cos * shift[1]], axis=1)
     shifts = (turned[None] * OTHER_AMOUNTS[:, None, None]).reshape(-1, 2).astype(np.float32)
     least = np.empty_like(own)
-    _least_palette_cost(planes[0], planes[1], layer, table, shifts, least)
+    _least_palette_cost(least.shape[0], planes[0], planes[1], layer, table, shifts, least)
     return np.asarray(cv2.GaussianBlur(own - least, (0, 0), 1.5))
 
 
-@kernel
-def _likely(cost: Any, around: Any, scale: Any, mean: Any, variance: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.plane, of.plane)
+def _likely(rows: Any, cost: Any, around: Any, scale: Any, mean: Any, variance: Any) -> None:
     """scale: log2 likelihood of a unit of cost, and cost of a unit of squared distance from `around`."""
-    n, h, w = cost.shape
-    for y in nb.prange(h):
+    n, w = cost.shape[0], cost.shape[2]
+    for y in range(*rows):
         least = np.full(w, f32(1e9), dtype=np.float32)
         whole = np.zeros(w, dtype=np.float32)
         first = np.zeros(w, dtype=np.float32)
@@ -245,5 +251,12 @@ def likely_amount(
     mean, variance = (np.empty(cost.shape[1:], dtype=np.float32) for _ in range(2))
     price = 0.0 if around is None else soft / (2.0 * width * width)
     scale = np.array([-1.0 / (soft * np.log(2.0)), price], dtype=np.float32)
-    _likely(cost, np.zeros_like(mean) if around is None else around, scale, mean, variance)
+    _likely(
+        mean.shape[0],
+        cost,
+        np.zeros_like(mean) if around is None else around,
+        scale,
+        mean,
+        variance,
+    )
     return mean, variance

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.span import span
 from nubilis.colour.rgb import LUMINANCE
@@ -80,16 +80,16 @@ def as_field(amount: Floats, guide: Floats, r: int = 2, epsilon: float = 4e-4) -
     return AmountField(np.stack(planes).astype(np.float32))
 
 
-@kernel
+@kernel(of.planes, of.planes, of.plane, of.line, of.line, of.line, of.plane)
 def _read(
-    coefficients: Any, rgb: Any, mask: Any, lum: Any, corner: Any, steps: Any, out: Any
+    rows: Any, coefficients: Any, rgb: Any, mask: Any, lum: Any, corner: Any, steps: Any, out: Any
 ) -> None:
     h, w = coefficients.shape[1:]
     half = f32(0.5)
     right = f32(w - 1)
     x0, x_step = corner[0], steps[0]
     yr, yg, yb = lum[0], lum[1], lum[2]
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         first, last = span(mask, y)
         for x in range(out.shape[1]):
             out[y, x] = f32(0.0)
@@ -136,5 +136,5 @@ def read_amount(field: AmountField, rgb_linear: Floats, mask: Floats, view: View
     h, w = field.coefficients.shape[1:]
     steps = np.array([w / view.size[0], h / view.size[1]], dtype=np.float32)
     corner = np.array(view.region[:2], dtype=np.float32)
-    _read(field.coefficients, rgb_linear, mask, _LUMINANCE32, corner, steps, out)
+    _read(out.shape[0], field.coefficients, rgb_linear, mask, _LUMINANCE32, corner, steps, out)
     return out

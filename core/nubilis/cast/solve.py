@@ -11,15 +11,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.kernels import compiled, f32, kernel
 
 SWEEPS = 8  # at every size; 30 give the same accuracy to the third digit
 SMALLEST = 24
-WORTH_SHARING = 128 * 128  # pixels; below, waking a second thread costs more than it gains
 
 
 @dataclass(frozen=True)
@@ -37,12 +36,12 @@ class Problem:
     step_y: Floats
 
 
-@kernel
-def _prepare(w: Any, a: Any, cx: Any, cy: Any, tx: Any, ty: Any, out: Any) -> None:
+@kernel(of.plane, of.plane, of.plane, of.plane, of.plane, of.plane, of.stack)
+def _prepare(rows: Any, w: Any, a: Any, cx: Any, cy: Any, tx: Any, ty: Any, out: Any) -> None:
     """What does not change from sweep to sweep, (2, 5, h, n): a constant and four neighbours' shares."""
     h, wide = w.shape
     zero = f32(0.0)
-    for y in nb.prange(h):
+    for y in range(*rows):
         for colour in range(2):
             for i in range(out.shape[3]):
                 x = 2 * i + ((y + colour) & 1)
@@ -68,7 +67,7 @@ def _prepare(w: Any, a: Any, cx: Any, cy: Any, tx: Any, ty: Any, out: Any) -> No
                 out[colour, 4, y, i] = below * share
 
 
-@inline
+@compiled
 def _row(b: Any, shares: Any, y: Any, colour: Any, relax: Any) -> None:
     """One row of one colour; b: (2, h + 2, n + 2), padded by one."""
     n = shares.shape[3]
@@ -84,18 +83,10 @@ def _row(b: Any, shares: Any, y: Any, colour: Any, relax: Any) -> None:
         own[i] += relax * (value - own[i])
 
 
-@kernel
-def _sweeps(b: Any, shares: Any, count: Any, relax: Any) -> None:
-    for half in range(2 * count):
-        for y in nb.prange(shares.shape[2]):
-            _row(b, shares, y, half & 1, relax)
-
-
-@serial
-def _small_sweeps(b: Any, shares: Any, count: Any, relax: Any) -> None:
-    for half in range(2 * count):
-        for y in range(shares.shape[2]):
-            _row(b, shares, y, half & 1, relax)
+@kernel(of.planes, of.stack, of.number, of.real)
+def _sweep(rows: Any, b: Any, shares: Any, colour: Any, relax: Any) -> None:
+    for y in range(*rows):
+        _row(b, shares, y, colour, relax)
 
 
 def _parted(b: Floats) -> Floats:
@@ -122,14 +113,14 @@ def _relax(b: Floats, p: Problem, sweeps: int, factor: float) -> Floats:
     """Red-black sweeps from the start `b`."""
     h, w = b.shape
     shares = np.empty((2, 5, h, -(-w // 2)), dtype=np.float32)
-    _prepare(p.weight, p.target, p.link_x, p.link_y, p.step_x, p.step_y, shares)
+    _prepare(h, p.weight, p.target, p.link_x, p.link_y, p.step_x, p.step_y, shares)
     parts = _parted(b)
-    run = _sweeps if b.size > WORTH_SHARING else _small_sweeps
-    run(parts, shares, sweeps, f32(factor))
+    for half in range(2 * sweeps):
+        _sweep(h, parts, shares, half & 1, f32(factor))
     return _joined(parts, b)
 
 
-@inline
+@compiled
 def _in_series(before: Any, across: Any, after: Any) -> Any:
     """The crossing link in series with half of either inner one."""
     tiny = f32(1e-6)
@@ -137,11 +128,11 @@ def _in_series(before: Any, across: Any, after: Any) -> Any:
     return f32(1.0) / (resistance + f32(0.5) / (before + tiny) + f32(0.5) / (after + tiny))
 
 
-@kernel
-def _halve_links(cx: Any, cy: Any, tx: Any, ty: Any, out: Any) -> None:
+@kernel(of.plane, of.plane, of.plane, of.plane, of.planes)
+def _halve_links(rows: Any, cx: Any, cy: Any, tx: Any, ty: Any, out: Any) -> None:
     """Links and steps between 2 x 2 blocks; out: (4, h // 2, w // 2), link and step along x, then y."""
     half = f32(0.5)
-    for y in nb.prange(out.shape[1]):
+    for y in range(*rows):
         for x in range(out.shape[2]):
             right, below = min(2 * x + 2, cx.shape[1] - 1), min(2 * y + 2, cx.shape[0] - 1)
             link_x = step_x = link_y = step_y = f32(0.0)
@@ -171,7 +162,7 @@ def _halve(p: Problem) -> Problem:
     weight = _sum_blocks(p.weight)
     target = _sum_blocks(p.weight * p.target) / np.maximum(weight, 1e-9)
     links = np.empty((4, *weight.shape), dtype=np.float32)
-    _halve_links(p.link_x, p.link_y, p.step_x, p.step_y, links)
+    _halve_links(links.shape[1], p.link_x, p.link_y, p.step_x, p.step_y, links)
     return Problem(weight, target.astype(np.float32), links[0], links[2], links[1], links[3])
 
 

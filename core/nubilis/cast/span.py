@@ -2,10 +2,10 @@
 
 from typing import Any
 
-from nubilis.kernels import f32, inline
+from nubilis.kernels import compiled, f32
 
 
-@inline
+@compiled
 def span(mask: Any, y: Any) -> Any:
     """First column of a row where the mask is not zero, and one past the last."""
     first, last = 0, mask.shape[1]

@@ -3,10 +3,10 @@
 import math
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar, plane
 from nubilis.cast.chroma import log_gains
 from nubilis.cast.span import span
@@ -19,8 +19,10 @@ _MATRICES = np.stack(
 ).astype(np.float32)
 
 
-@kernel
-def _apply(rgb: Any, mask: Any, amount: Any, weights: Any, matrices: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.line, of.planes, of.planes)
+def _apply(
+    rows: Any, rgb: Any, mask: Any, amount: Any, weights: Any, matrices: Any, out: Any
+) -> None:
     """weights: three log2 gains, gain, follow, hold; matrices (3, 3, 3): to cones, back, luminance."""
     # Scalars, or the compiler must reload them after every store and cannot vectorise.
     m00, m01, m02 = matrices[0, 0, 0], matrices[0, 0, 1], matrices[0, 0, 2]
@@ -34,7 +36,7 @@ def _apply(rgb: Any, mask: Any, amount: Any, weights: Any, matrices: Any, out: A
     gain, follow, hold = weights[3], weights[4], weights[5]
     one = f32(1.0)
     zero = f32(0.0)
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         first, last = span(mask, y)
         for c in range(3):
             for x in range(first):
@@ -86,5 +88,13 @@ def take_off(
     gains = -log_gains(shift) / math.log(2.0)
     weights = np.array([*gains, gain, follow, hold_lightness], dtype=np.float32)
     out = np.empty_like(rgb)
-    _apply(rgb, plane("mask", mask, rgb), plane("amount", amount, rgb), weights, _MATRICES, out)
+    _apply(
+        rgb.shape[1],
+        rgb,
+        plane("mask", mask, rgb),
+        plane("amount", amount, rgb),
+        weights,
+        _MATRICES,
+        out,
+    )
     return out

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.evidence import lightness
 from nubilis.kernels import exp2, f32, kernel
@@ -19,11 +19,13 @@ LIKE_LIGHTNESS = 18.0  # L*
 EASED = 1e-2  # of a touch that another contradicts beside it, so that neither is driven to extremes
 
 
-@kernel
-def _felt(u1: Any, u2: Any, light: Any, touches: Any, weights: Any, scales: Any, out: Any) -> None:
+@kernel(of.plane, of.plane, of.plane, of.plane, of.line, of.line, of.plane)
+def _felt(
+    rows: Any, u1: Any, u2: Any, light: Any, touches: Any, weights: Any, scales: Any, out: Any
+) -> None:
     """Adds what the touches change. touches (n, 5): x, y, log chroma, lightness."""
-    h, w = out.shape
-    for y in nb.prange(h):
+    w = out.shape[1]
+    for y in range(*rows):
         for i in range(touches.shape[0]):
             tx, ty, t1 = touches[i, 0], touches[i, 1], touches[i, 2]
             t2, tl, weight = touches[i, 3], touches[i, 4], weights[i]
@@ -62,7 +64,7 @@ def touched(
     wanted = [value - float(amount[y, x]) for (x, y), (_, value) in zip(at, touches, strict=True)]
     weights = np.linalg.solve(likeness, np.array(wanted) * (1.0 + EASED))
     out = amount.copy()
-    _felt(u1, u2, light, points, weights.astype(np.float32), scales.astype(np.float32), out)
+    _felt(h, u1, u2, light, points, weights.astype(np.float32), scales.astype(np.float32), out)
     return np.maximum(out, np.float32(0.0))
 
 

@@ -2,14 +2,14 @@
 
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar
 from nubilis.colour.adaptation import D50_XYZ, D65_TO_D50
 from nubilis.colour.rgb import REC2020_TO_XYZ, Matrix
-from nubilis.kernels import cbrt, f32, inline, kernel
+from nubilis.kernels import cbrt, compiled, f32, kernel
 
 EPSILON = 216.0 / 24389.0
 KAPPA = 24389.0 / 27.0
@@ -44,16 +44,16 @@ def lab_to_linear_rgb(lab_d50: npt.ArrayLike) -> npt.NDArray[Any]:
     return np.asarray(x @ _FROM_RELATIVE_XYZ.T)
 
 
-@inline
+@compiled
 def _curve(x: Any) -> Any:
     if x > f32(EPSILON):
         return cbrt(x)
     return (f32(KAPPA) * x + f32(16.0)) * f32(1.0 / 116.0)
 
 
-@kernel
-def _lab_planes(rgb: Floats, m: Floats, out: Floats) -> None:
-    for y in nb.prange(rgb.shape[1]):
+@kernel(of.planes, of.plane, of.planes)
+def _lab_planes(rows: Any, rgb: Floats, m: Floats, out: Floats) -> None:
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             fx = _curve(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
@@ -71,5 +71,5 @@ def lab_planes(rgb_linear: Floats) -> Floats:
     """
     rgb = planar("rgb_linear", rgb_linear)
     out = np.empty_like(rgb)
-    _lab_planes(rgb, _TO_XYZ32, out)
+    _lab_planes(rgb.shape[1], rgb, _TO_XYZ32, out)
     return out

@@ -3,18 +3,18 @@
 import math
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar
 from nubilis.errors import ShapeError
-from nubilis.kernels import kernel, serial
+from nubilis.kernels import compiled, kernel, serial
 
 _25_TO_7 = 25.0**7
 
 
-@serial
+@compiled
 def _ciede2000(L1: float, a1: float, b1: float, L2: float, a2: float, b2: float) -> float:
     mean_c7 = ((math.hypot(a1, b1) + math.hypot(a2, b2)) / 2.0) ** 7
     stretch = 1.5 - 0.5 * math.sqrt(mean_c7 / (mean_c7 + _25_TO_7))
@@ -55,9 +55,14 @@ def _ciede2000(L1: float, a1: float, b1: float, L2: float, a2: float, b2: float)
     return math.sqrt(max(total, 0.0))
 
 
-@kernel
-def _planes(one: Floats, two: Floats, out: Floats) -> None:
-    for y in nb.prange(out.shape[0]):
+@serial(*[of.double] * 6)
+def _between_two(L1: float, a1: float, b1: float, L2: float, a2: float, b2: float) -> float:
+    return _ciede2000(L1, a1, b1, L2, a2, b2)
+
+
+@kernel(of.planes, of.planes, of.plane)
+def _planes(rows: Any, one: Floats, two: Floats, out: Floats) -> None:
+    for y in range(*rows):
         for x in range(out.shape[1]):
             L1, a1, b1 = one[0, y, x], one[1, y, x], one[2, y, x]
             L2, a2, b2 = two[0, y, x], two[1, y, x], two[2, y, x]
@@ -70,7 +75,7 @@ def ciede2000(one: npt.ArrayLike, two: npt.ArrayLike) -> float:
     """Difference between two colours, each L*, a*, b*. Weights kL = kC = kH = 1."""
     L1, a1, b1 = (float(v) for v in np.asarray(one, dtype=np.float64))
     L2, a2, b2 = (float(v) for v in np.asarray(two, dtype=np.float64))
-    return float(_ciede2000(L1, a1, b1, L2, a2, b2))
+    return float(_between_two(L1, a1, b1, L2, a2, b2))
 
 
 def as_light_apart(one: npt.ArrayLike, two: npt.ArrayLike) -> float:
@@ -90,5 +95,5 @@ def difference_plane(lab_one: npt.NDArray[Any], lab_two: npt.NDArray[Any]) -> Fl
     if one.shape != two.shape:
         raise ShapeError("lab_two", str(one.shape), two.shape)
     out = np.empty(one.shape[1:], dtype=np.float32)
-    _planes(one, two, out)
+    _planes(out.shape[0], one, two, out)
     return out

@@ -2,12 +2,12 @@
 
 from typing import Any
 
-from nubilis.kernels import exp2, f32, inline, log
+from nubilis.kernels import compiled, exp2, f32, log
 
 _PER_LN2 = 1.0 / 0.6931471806
 
 
-@inline
+@compiled
 def coded(v: Any) -> Any:
     """The code value of light, in a kernel; straight on below 0."""
     power = exp2(f32(_PER_LN2 / 2.4) * log(max(v, f32(1e-7))))
@@ -15,7 +15,7 @@ def coded(v: Any) -> Any:
     return f32(12.92) * v if v <= f32(0.0031308) else curved
 
 
-@inline
+@compiled
 def light(v: Any) -> Any:
     """The light of a code value, in a kernel."""
     base = max((v + f32(0.055)) * f32(1.0 / 1.055), f32(1e-7))

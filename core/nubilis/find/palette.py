@@ -9,10 +9,10 @@ from collections.abc import Sequence
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.field import box_mean
 from nubilis.find.colours import Reduced
@@ -113,11 +113,13 @@ def _palettes(s: Reduced, others: Sequence[Reduced], judged: Sequence[Reduced]) 
     return np.asarray(np.log(np.sqrt(smooth) + FLOOR), dtype=np.float32)
 
 
-@kernel
-def _gains(u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, paler: Any) -> None:
+@kernel(of.planes, of.plane, of.whole_plane, of.line, of.plane, of.planes, of.planes, least=1)
+def _gains(
+    ways: Any, u: Any, weight: Any, base: Any, table: Any, shifts: Any, gain: Any, paler: Any
+) -> None:
     """Per shift and pixel, weighted: how much likelier without it, and how much less chromatic."""
     scale, mid, top = f32(BINS / 2.0 / HALF_RANGE), f32(BINS / 2.0 + 0.5), f32(BINS - 1)
-    for i in nb.prange(shifts.shape[0]):
+    for i in range(*ways):
         k1, k2 = shifts[i, 0], shifts[i, 1]
         for y in range(weight.shape[0]):
             for x in range(weight.shape[1]):
@@ -146,7 +148,7 @@ def evidence(s: Reduced, others: Sequence[Reduced] = (), judged: Sequence[Reduce
     weight = np.clip(s.light / 20.0, 0.05, 1.0).astype(np.float32)
     gain = np.empty((len(SHIFTS), h, w), dtype=np.float32)
     paler = np.empty_like(gain)
-    _gains(s.u, weight, base, table, SHIFTS, gain, paler)
+    _gains(SHIFTS.shape[0], s.u, weight, base, table, SHIFTS, gain, paler)
     r = max(2, int(REACH * max(h, w)))
     share = box_mean(weight, r)
     for i, shift in enumerate(SHIFTS):

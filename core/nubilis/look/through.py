@@ -7,13 +7,13 @@ plus what it is beyond. Source of the tetrahedra: Kasson, Nin, Plouffe, Hafner (
 from collections.abc import Callable
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.profile import Profile, srgb
 from nubilis.colour.transfer import coded, light
-from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.kernels import compiled, f32, kernel
 from nubilis.look.cube import Cube, identity
 
 PART = 4096  # colours that one thread takes at a time
@@ -28,7 +28,7 @@ def through(cube: Cube, rgb_linear: Floats, share: Floats) -> Floats:
     out = np.empty_like(rgb_linear)
     flat, size = cube.entries.ravel(), np.int32(cube.size)
     three = cube.dimensions == 3
-    _through(three, rgb_linear, share, flat, size, low, per, there, back, out)
+    _through(rgb_linear.shape[1], three, rgb_linear, share, flat, size, low, per, there, back, out)
     return out
 
 
@@ -37,7 +37,7 @@ def looked_up(cube: Cube, codes: Floats, in_place: bool = False) -> Floats:
     low, per = _scale(cube)
     out = codes if in_place else codes.copy()
     flat, size = cube.entries.ravel(), np.int32(cube.size)
-    _look_up(cube.dimensions == 3, flat, size, low, per, out)
+    _look_up(-(-out.shape[1] // PART), cube.dimensions == 3, flat, size, low, per, out)
     return out
 
 
@@ -63,7 +63,7 @@ def _scale(cube: Cube) -> tuple[Floats, Floats]:
     return low.astype(np.float32), ((cube.size - 1) / (high - low)).astype(np.float32)
 
 
-@serial
+@compiled
 def _row3(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
     """Code values (3, n) through a table, in place: the four entries of the tetrahedron that a place lies in,
     found without a branch. t: the entries, flat, red fastest."""
@@ -101,7 +101,7 @@ def _row3(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
         u[2, n] = w0 * t[first] + w1 * t[second] + w2 * t[third] + w3 * t[last] + (at_b - b) / per_b
 
 
-@serial
+@compiled
 def _row1(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
     """The same through a table of each channel by itself."""
     top = f32(size - 1)
@@ -114,7 +114,7 @@ def _row1(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
             u[c, n] = v + (held - f32(i)) * (following - v) + (at - held) / per[c]
 
 
-@inline
+@compiled
 def _coded_row(rgb: Any, y: Any, there: Any, u: Any) -> None:
     for x in range(u.shape[1]):
         r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
@@ -123,7 +123,7 @@ def _coded_row(rgb: Any, y: Any, there: Any, u: Any) -> None:
         u[2, x] = coded(there[2, 0] * r + there[2, 1] * g + there[2, 2] * b)
 
 
-@inline
+@compiled
 def _mixed_row(rgb: Any, y: Any, share: Any, back: Any, u: Any, out: Any) -> None:
     for x in range(u.shape[1]):
         w = share[y, x]
@@ -137,7 +137,7 @@ def _mixed_row(rgb: Any, y: Any, share: Any, back: Any, u: Any, out: Any) -> Non
         out[2, y, x] = nb_ if w > f32(0.0) else b
 
 
-@inline
+@compiled
 def _row(three: Any, u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
     if three:
         _row3(u, t, size, low, per)
@@ -145,14 +145,26 @@ def _row(three: Any, u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
         _row1(u, t, size, low, per)
 
 
-@kernel
-def _look_up(three: Any, t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
-    for part in nb.prange((out.shape[1] + PART - 1) // PART):
+@kernel(of.flag, of.line, of.small_number, of.line, of.line, of.plane, least=4)
+def _look_up(parts: Any, three: Any, t: Any, size: Any, low: Any, per: Any, out: Any) -> None:
+    for part in range(*parts):
         _row(three, out[:, part * PART : (part + 1) * PART], t, size, low, per)
 
 
-@kernel
+@kernel(
+    of.flag,
+    of.planes,
+    of.plane,
+    of.line,
+    of.small_number,
+    of.line,
+    of.line,
+    of.plane,
+    of.plane,
+    of.planes,
+)
 def _through(
+    rows: Any,
     three: Any,
     rgb: Any,
     share: Any,
@@ -164,7 +176,7 @@ def _through(
     back: Any,
     out: Any,
 ) -> None:
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         u = np.empty((3, rgb.shape[2]), dtype=np.float32)
         _coded_row(rgb, y, there, u)
         _row(three, u, t, size, low, per)

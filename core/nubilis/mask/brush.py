@@ -10,11 +10,11 @@ from collections.abc import Sequence
 from itertools import chain, groupby
 from typing import Annotated, Any, ClassVar, Literal, Self
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field, field_validator
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel, log, serial, smoothstep
 from nubilis.mask.edges import Trace, read_trace
@@ -112,7 +112,7 @@ class Brush(Part):
         if f == 1:
             return np.ascontiguousarray(out[:-1, :-1])
         full = np.empty(view.shape, dtype=np.float32)
-        _between(out, x0 - left * f, y0 - top * f, f, full)
+        _between(full.shape[0], out, x0 - left * f, y0 - top * f, f, full)
         return full
 
     def _held_back(self, rgb_linear: Floats, view: View, traces: tuple[Trace, ...]) -> Floats:
@@ -185,7 +185,7 @@ def _draw(
 ) -> None:
     """Draw strokes over what stands, at every step-th pixel from a corner."""
     lines, numbers = _flatten(strokes, long_edge)
-    _paint(lines, numbers, f32(corner[0]), f32(corner[1]), f32(step), out)
+    _paint(out.shape[0], lines, numbers, f32(corner[0]), f32(corner[1]), f32(step), out)
 
 
 def _box(stroke: Stroke, long_edge: int) -> Region:
@@ -234,7 +234,7 @@ def _flatten(strokes: tuple[Stroke, ...], long_edge: int) -> tuple[Floats, Float
     return np.array(lines, dtype=np.float32), np.array(rows, dtype=np.float32)
 
 
-@serial
+@serial(of.doubles_plane, of.double, of.flags)
 def _keep(points: Any, off: Any, kept: Any) -> None:
     last = len(points) - 1
     anchor, ahead = 0, 2
@@ -258,11 +258,11 @@ def _keep(points: Any, off: Any, kept: Any) -> None:
         ahead += 1
 
 
-@kernel
-def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
+@kernel(of.plane, of.plane, of.real, of.real, of.real, of.plane)
+def _paint(rows: Any, lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
     """At every step-th pixel from (x0, y0). Pressure narrows the pen to half its width and thins its flow."""
     wide = out.shape[1]
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         cy = y0 + f32(y) * step + f32(0.5)
         cover = np.zeros(wide, dtype=np.float32)
         over = np.zeros(wide, dtype=np.float32)  # the way made over a place, in widths of the pen
@@ -317,12 +317,12 @@ def _paint(lines: Any, strokes: Any, x0: Any, y0: Any, step: Any, out: Any) -> N
                     out[y, x] += (f32(1.0) - out[y, x]) * c
 
 
-@kernel
-def _between(grid: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
+@kernel(of.plane, of.number, of.number, of.number, of.plane)
+def _between(rows: Any, grid: Any, x0: Any, y0: Any, step: Any, out: Any) -> None:
     """Bilinear values between the grid's nodes, which stand at pixels 0, step, 2 step..."""
     share = f32(1.0) / f32(step)
     wide = out.shape[1]
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         iy = (y0 + y) // step
         ty = f32((y0 + y) - iy * step) * share
         for ix in range(grid.shape[1] - 1):

@@ -4,11 +4,11 @@ import math
 from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field, model_validator
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import (
     OKCONES_TO_OKLAB,
@@ -16,7 +16,7 @@ from nubilis.colour.oklab import (
     linear_rgb_to_oklab,
     oklab_to_oklch,
 )
-from nubilis.kernels import cbrt, f32, inline, kernel, smoothstep
+from nubilis.kernels import cbrt, compiled, f32, kernel, smoothstep
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import LinearRgb, Model
@@ -69,9 +69,9 @@ class ColourKey(Part):
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
-        _key(rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
+        _key(out.shape[0], rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
         if self.left_out:
-            _leave_out(rgb_linear, self._holes(), _CONES, _MIX, out)
+            _leave_out(out.shape[0], rgb_linear, self._holes(), _CONES, _MIX, out)
         return out
 
     def _holes(self) -> Floats:
@@ -134,7 +134,7 @@ def _roomy(values: npt.NDArray[Any], room: float) -> Range:
     return Range(core=(max(low, 0.0), min(high, 100.0)), fade=(room, room))
 
 
-@inline
+@compiled
 def _within(v: Any, low: Any, high: Any, below: Any, above: Any) -> Any:
     if v < low:
         return smoothstep(f32(1.0) - (low - v) / max(below, f32(1e-4)))
@@ -143,7 +143,7 @@ def _within(v: Any, low: Any, high: Any, below: Any, above: Any) -> Any:
     return f32(1.0)
 
 
-@inline
+@compiled
 def _angle(y: Any, x: Any) -> Any:
     """atan2 in degrees 0..360, within 0.01. Source: Abramowitz, Stegun (1964), eq. 4.4.49."""
     ax, ay = abs(x), abs(y)
@@ -161,11 +161,11 @@ def _angle(y: Any, x: Any) -> Any:
     return f32(360.0) - a if y < f32(0.0) else a
 
 
-@kernel
-def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.plane, of.plane)
+def _key(rows: Any, rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
     centre = (ranges[0, 0] + ranges[0, 1]) * f32(0.5)
     half = min((ranges[0, 1] - ranges[0, 0]) * f32(0.5), f32(180.0))
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         for x in range(out.shape[1]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             l = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
@@ -187,9 +187,9 @@ def _key(rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
             out[y, x] = key
 
 
-@kernel
-def _leave_out(rgb: Any, holes: Any, m: Any, mix: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[0]):
+@kernel(of.planes, of.plane, of.plane, of.plane, of.plane)
+def _leave_out(rows: Any, rgb: Any, holes: Any, m: Any, mix: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(out.shape[1]):
             if out[y, x] == f32(0.0):
                 continue

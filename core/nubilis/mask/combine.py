@@ -8,11 +8,11 @@ seam is left between them, as the more usual a + b - a b leaves one of a quarter
 from collections.abc import Callable, Iterable
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 from pydantic.json_schema import SkipJsonSchema
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.errors import PlaceError
 from nubilis.kernels import f32, kernel
@@ -126,7 +126,15 @@ def combine(
         b = coverage_of(part)
         joined = np.empty(shape, dtype=np.float32)
         way = _WAYS[part.join] if mask is not None else _FIRST
-        _join(b if mask is None else mask, b, way, part.invert, f32(part.strength), joined)
+        _join(
+            joined.shape[0],
+            b if mask is None else mask,
+            b,
+            way,
+            part.invert,
+            f32(part.strength),
+            joined,
+        )
         mask = joined
     return np.zeros(shape, dtype=np.float32) if mask is None else mask
 
@@ -135,9 +143,9 @@ _WAYS = {"add": 0, "subtract": 1, "intersect": 2}
 _FIRST = 3
 
 
-@kernel
-def _join(mask: Any, part: Any, way: Any, invert: Any, strength: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[0]):
+@kernel(of.plane, of.plane, of.number, of.flag, of.real, of.plane)
+def _join(rows: Any, mask: Any, part: Any, way: Any, invert: Any, strength: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(out.shape[1]):
             a, c = mask[y, x], part[y, x]
             b = strength * ((f32(1.0) - c) if invert else c)

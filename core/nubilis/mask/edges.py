@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from typing import Any
 
 import cv2
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.photo.pyramid import View
@@ -52,7 +52,7 @@ def lines_along(guide: Floats, mask: Floats, r: int, epsilon: float) -> Floats:
     squares = _box(np.stack([guide[i] * guide[j] for i, j in pairs]), r)
     products = _box(guide * mask, r)
     lines = np.empty((LINES, *mask.shape), dtype=np.float32)
-    _fit(mean, mean_mask, squares, products, f32(epsilon), lines)
+    _fit(lines.shape[1], mean, mean_mask, squares, products, f32(epsilon), lines)
     return _box(lines, r)
 
 
@@ -73,7 +73,7 @@ def read_trace(trace: Trace, rgb: Floats, view: View) -> Floats:
         for v, step, at in zip(view.region[:2], steps, (x0, y0), strict=True)
     ]
     out = np.empty(view.shape, dtype=np.float32)
-    _read(trace.planes, rgb, np.array([*corner, *steps], dtype=np.float32), out)
+    _read(out.shape[0], trace.planes, rgb, np.array([*corner, *steps], dtype=np.float32), out)
     return out
 
 
@@ -95,7 +95,9 @@ def followed(
     bounds = [np.zeros((1, *mask.shape), np.float32), np.ones((1, *mask.shape), np.float32)]
     out = np.empty(rgb.shape[1:], dtype=np.float32)
     start = [(left + 0.5) / step - 0.5, (top + 0.5) / step - 0.5, 1.0 / step, 1.0 / step]
-    _read(np.concatenate([lines, *bounds]), rgb, np.array(start, dtype=np.float32), out)
+    _read(
+        out.shape[0], np.concatenate([lines, *bounds]), rgb, np.array(start, dtype=np.float32), out
+    )
     return out
 
 
@@ -132,10 +134,12 @@ def _box(planes: Floats, r: int) -> Floats:
     return np.stack([_box(p, r) for p in planes])
 
 
-@kernel
-def _fit(mean: Any, mean_mask: Any, squares: Any, products: Any, epsilon: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.planes, of.planes, of.real, of.planes)
+def _fit(
+    rows: Any, mean: Any, mean_mask: Any, squares: Any, products: Any, epsilon: Any, out: Any
+) -> None:
     """The slopes by Cramer's rule."""
-    for y in nb.prange(out.shape[1]):
+    for y in range(*rows):
         for x in range(out.shape[2]):
             r, g, b, m = mean[0, y, x], mean[1, y, x], mean[2, y, x], mean_mask[y, x]
             rr = squares[0, y, x] - r * r + epsilon
@@ -158,11 +162,11 @@ def _fit(mean: Any, mean_mask: Any, squares: Any, products: Any, epsilon: Any, o
             out[3, y, x] = m - ar * r - ag * g - ab * b
 
 
-@kernel
-def _read(planes: Any, rgb: Any, numbers: Any, out: Any) -> None:
+@kernel(of.planes, of.planes, of.line, of.plane)
+def _read(rows: Any, planes: Any, rgb: Any, numbers: Any, out: Any) -> None:
     """numbers: where the first pixel falls in the planes (x, y), and how far the next is (x, y)."""
     high, wide = planes.shape[1], planes.shape[2]
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         at_y = min(max(numbers[1] + f32(y) * numbers[3], f32(0.0)), f32(high - 1))
         top = min(int(at_y), max(high - 2, 0))
         below = min(top + 1, high - 1)

@@ -3,10 +3,10 @@
 import math
 from typing import Annotated, Any, ClassVar, Literal, Self
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
 from nubilis.mask.move import Move
@@ -53,7 +53,7 @@ class Oval(Part):
             max(self.inside + self.outside, 1.0 / min(radii)),
         )
         out = np.empty(view.shape, dtype=np.float32)
-        _oval(np.array(numbers, dtype=np.float32), out)
+        _oval(out.shape[0], np.array(numbers, dtype=np.float32), out)
         return out
 
     def reach(self, size: tuple[int, int]) -> Region:
@@ -64,12 +64,12 @@ class Oval(Part):
         return overlap(box, (0, 0, *size)) or (0, 0, 0, 0)
 
 
-@kernel
-def _oval(numbers: Any, out: Any) -> None:
+@kernel(of.line, of.plane)
+def _oval(rows: Any, numbers: Any, out: Any) -> None:
     """numbers: centre, cosine and sine over each radius, end of the fade, its width."""
     cx, cy, ux, uy = numbers[0], numbers[1], numbers[2], numbers[3]
     vx, vy, end, width = numbers[4], numbers[5], numbers[6], numbers[7]
-    for y in nb.prange(out.shape[0]):
+    for y in range(*rows):
         dy = f32(y) - cy
         for x in range(out.shape[1]):
             dx = f32(x) - cx

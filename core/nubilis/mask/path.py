@@ -9,13 +9,13 @@ import math
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.kernels import compiled, f32, kernel, serial
 from nubilis.mask.move import Move
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.mask.soften import blurred, room_of_blur
@@ -115,13 +115,13 @@ def _filled(points: Floats, shape: tuple[int, int]) -> Floats:
     areas = np.zeros((shape[0], shape[1] + 2), dtype=np.float32)
     _uncover(points, areas)
     covered = np.empty(shape, dtype=np.float32)
-    _sum_up(areas, covered)
+    _sum_up(covered.shape[0], areas, covered)
     return covered
 
 
-@kernel
-def _sum_up(areas: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[0]):
+@kernel(of.plane, of.plane)
+def _sum_up(rows: Any, areas: Any, out: Any) -> None:
+    for y in range(*rows):
         total = 0.0
         for x in range(out.shape[1]):
             total += areas[y, x]
@@ -130,7 +130,7 @@ def _sum_up(areas: Any, out: Any) -> None:
             out[y, x] = share if share > 1e-5 else 0.0
 
 
-@serial
+@serial(of.plane, of.plane)
 def _uncover(points: Any, out: Any) -> None:
     h, wide = out.shape[0], f32(out.shape[1] - 2)
     for i in range(points.shape[0]):
@@ -148,7 +148,7 @@ def _uncover(points: Any, out: Any) -> None:
             _row(out[y], min(one, two), max(one, two), (end - start) * way, wide)
 
 
-@inline
+@compiled
 def _row(row: Any, left: Any, right: Any, area: Any, wide: Any) -> None:
     """A piece of an edge within one row, from left to right; area: its height, signed."""
     if right <= f32(0.0):

@@ -3,9 +3,9 @@
 import math
 from typing import Any, ClassVar, Literal, Self
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel, smoothstep
 from nubilis.mask.move import Move
@@ -38,13 +38,13 @@ class Ramp(Part):
         out = np.empty(view.shape, dtype=np.float32)
         x0, y0 = view.region[:2]
         start = (x0 + 0.5 - ax) * way[0] + (y0 + 0.5 - ay) * way[1]
-        _ramp(f32(start / size), f32(way[0] / size), f32(way[1] / size), out)
+        _ramp(out.shape[0], f32(start / size), f32(way[0] / size), f32(way[1] / size), out)
         return out
 
 
-@kernel
-def _ramp(start: Any, dx: Any, dy: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[0]):
+@kernel(of.real, of.real, of.real, of.plane)
+def _ramp(rows: Any, start: Any, dx: Any, dy: Any, out: Any) -> None:
+    for y in range(*rows):
         row = start + f32(y) * dy
         for x in range(out.shape[1]):
             out[y, x] = smoothstep(f32(1.0) - row - f32(x) * dx)

@@ -9,8 +9,9 @@ from typing import Any
 
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, serial
+from nubilis.kernels import compiled, f32, serial
 
 PASSES = 4
 FAR = 1e6
@@ -36,7 +37,7 @@ def worst_on_the_way(cost: Floats, start: Floats) -> Floats:
     return out
 
 
-@serial
+@compiled
 def _step(guide: Any, y: Any, x: Any, v: Any, u: Any, dead: Any) -> Any:
     total = f32(0.0)
     for i in range(3):
@@ -45,7 +46,7 @@ def _step(guide: Any, y: Any, x: Any, v: Any, u: Any, dead: Any) -> Any:
     return max(np.sqrt(total) - dead, f32(0.0))
 
 
-@serial
+@serial(of.planes, of.real, of.number, of.plane)
 def _add_up(guide: Any, dead: Any, passes: Any, out: Any) -> None:
     h, w = out.shape
     wall = f32(0.75 * WALL)
@@ -70,7 +71,7 @@ def _add_up(guide: Any, dead: Any, passes: Any, out: Any) -> None:
                 out[y, x] = best
 
 
-@serial
+@serial(of.plane, of.number, of.plane)
 def _pass_by(cost: Any, passes: Any, out: Any) -> None:
     h, w = out.shape
     for n in range(passes):

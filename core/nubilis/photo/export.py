@@ -15,7 +15,7 @@ from nubilis.photo.about import About, told
 from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
-from nubilis.photo.sampling import area_of_codes, encoded
+from nubilis.photo.sampling import area_of_codes, encode
 from nubilis.photo.write import BITS
 
 Space = Literal["keep"] | Standard
@@ -67,7 +67,7 @@ def exported(photo: Photo, wanted: Wanted) -> Photo:
     bits = BITS[wanted.file_format]
     if smaller:
         rgb = area_of_codes(photo.codes, photo.profile, size, (0, 0, *size))
-        codes = encoded(_sharpened(rgb), profile, bits)
+        codes = encode(_sharpened(rgb), profile, bits)
     else:
         codes = _converted(photo, profile, bits)
     return replace(photo, codes=codes, profile=profile, alpha=_alpha(photo, size))
@@ -79,7 +79,7 @@ def _converted(photo: Photo, profile: Profile, bits: int) -> Codes:
     for y in range(0, photo.height, STRIP):
         region = 0, y, photo.width, min(y + STRIP, photo.height)
         rgb = area_of_codes(photo.codes, photo.profile, (photo.width, photo.height), region)
-        out[y : region[3]] = encoded(rgb, profile, bits)
+        out[y : region[3]] = encode(rgb, profile, bits)
     return out
 
 

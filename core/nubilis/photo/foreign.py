@@ -18,7 +18,7 @@ from nubilis.colour.profile import Profile, read_profile
 from nubilis.colour.rgb import SRGB_TO_REC2020, Matrix
 from nubilis.colour.standard import standard_icc, standard_profile
 from nubilis.errors import PhotoError
-from nubilis.photo.sampling import encoded
+from nubilis.photo.sampling import encode
 
 SHOULDER = 0.8  # of white: above it light is pressed together
 STRIP = 512  # rows
@@ -95,7 +95,7 @@ def from_light(pixels: Floats, to_rec2020: Matrix, note: str) -> Converted:
         strip = np.nan_to_num(pixels[y : y + STRIP], posinf=1e6, neginf=0.0)
         light = np.maximum(np.maximum(strip, 0.0) @ matrix.T, 0.0)
         planes = np.ascontiguousarray(np.moveaxis(rolled_off(light), 2, 0))
-        out[y : y + STRIP] = encoded(planes, profile, 16)
+        out[y : y + STRIP] = encode(planes, profile, 16)
     return Converted(out, profile, note)
 
 

@@ -22,7 +22,7 @@ from nubilis.colour.standard import standard_profile
 from nubilis.colour.temperature import light_of_neutral
 from nubilis.errors import PhotoError
 from nubilis.photo.foreign import rolled_off
-from nubilis.photo.sampling import encoded
+from nubilis.photo.sampling import encode
 
 # Beginnings of raw files that are no TIFFs, and where they stand.
 _STARTS = (
@@ -154,7 +154,7 @@ def _encoded(light: Codes, room: float) -> Codes:
     for y in range(0, light.shape[0], STRIP):
         rows = light[y : y + STRIP].astype(np.float32) * np.float32(room / 65535.0)
         planes = np.ascontiguousarray(np.moveaxis(rolled_off(rows), 2, 0))
-        out[y : y + STRIP] = encoded(planes, profile, 16)
+        out[y : y + STRIP] = encode(planes, profile, 16)
     return out
 
 

@@ -5,17 +5,17 @@ Scaling averages areas in linear light, so that a small picture is what a distan
 
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.profile import Profile
-from nubilis.kernels import f32, inline, kernel
+from nubilis.kernels import compiled, f32, kernel
 
 
-@kernel
-def _decode(codes: Any, table: Any, m: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[1]):
+@kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])
+def _decode(rows: Any, codes: Any, table: Any, m: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(out.shape[2]):
             r = table[0, codes[y, x, 0]]
             g = table[1, codes[y, x, 1]]
@@ -29,11 +29,11 @@ def decode(codes: Codes, profile: Profile) -> Floats:
     """Code values (h, w, 3) to linear Rec. 2020, float32 (3, h, w)."""
     out = np.empty((3, *codes.shape[:2]), dtype=np.float32)
     table = profile.decoding_table(8 * codes.dtype.itemsize)
-    _decode(np.ascontiguousarray(codes), table, profile.decoding_matrix, out)
+    _decode(out.shape[1], np.ascontiguousarray(codes), table, profile.decoding_matrix, out)
     return out
 
 
-@inline
+@compiled
 def _changed(before: Any, after: Any, y: Any, x: Any) -> Any:
     return (
         before[0, y, x] != after[0, y, x]
@@ -42,12 +42,14 @@ def _changed(before: Any, after: Any, y: Any, x: Any) -> Any:
     )
 
 
-@kernel
-def _encode8(before: Any, after: Any, table: Any, m: Any, codes: Any) -> None:
+@kernel(of.planes, of.planes, of.flag, of.table8, of.plane, of.part_of_codes8)
+def _encode8(
+    rows: Any, before: Any, after: Any, everywhere: Any, table: Any, m: Any, codes: Any
+) -> None:
     last = f32(table.shape[1] - 1)
-    for y in nb.prange(codes.shape[0]):
+    for y in range(*rows):
         for x in range(codes.shape[1]):
-            if _changed(before, after, y, x):
+            if everywhere or _changed(before, after, y, x):
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
                     v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
@@ -55,12 +57,14 @@ def _encode8(before: Any, after: Any, table: Any, m: Any, codes: Any) -> None:
                     codes[y, x, c] = table[c, int(at * last + f32(0.5))]
 
 
-@kernel
-def _encode16(before: Any, after: Any, table: Any, m: Any, codes: Any) -> None:
+@kernel(of.planes, of.planes, of.flag, of.plane, of.plane, of.part_of_codes16)
+def _encode16(
+    rows: Any, before: Any, after: Any, everywhere: Any, table: Any, m: Any, codes: Any
+) -> None:
     last = f32(table.shape[1] - 1)
-    for y in nb.prange(codes.shape[0]):
+    for y in range(*rows):
         for x in range(codes.shape[1]):
-            if _changed(before, after, y, x):
+            if everywhere or _changed(before, after, y, x):
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
                     v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
@@ -76,42 +80,34 @@ def encode_changes(before: Floats, after: Floats, codes: Codes, profile: Profile
     before, after: float32 (3, h, w) linear Rec. 2020; codes: what `before` was decoded from, 8 or 16
     bits. Values outside the profile's gamut are clipped.
     """
+    _encode(before, after, False, codes, profile)
+
+
+def encode(rgb_linear: Floats, profile: Profile, bits: int = 8) -> Codes:
+    """Linear Rec. 2020 (3, h, w) to code values (h, w, 3) of 8 or 16 bits, clipped to the profile's gamut."""
+    dtype = np.uint8 if bits == 8 else np.uint16
+    out = np.empty((*rgb_linear.shape[1:], 3), dtype=dtype)
+    _encode(rgb_linear, rgb_linear, True, out, profile)
+    return out
+
+
+def _encode(
+    before: Floats, after: Floats, everywhere: bool, codes: Codes, profile: Profile
+) -> None:
     matrix = profile.encoding_matrix
     if codes.dtype == np.uint8:
-        _encode8(before, after, profile.encoding_table8, matrix, codes)
+        table = profile.encoding_table8
+        _encode8(codes.shape[0], before, after, everywhere, table, matrix, codes)
     else:
-        _encode16(before, after, profile.encoding_table, matrix, codes)
+        table = profile.encoding_table
+        _encode16(codes.shape[0], before, after, everywhere, table, matrix, codes)
 
 
-def encode(rgb_linear: Floats, profile: Profile) -> Codes:
-    """Linear Rec. 2020 (3, h, w) to uint8 code values (h, w, 3) in a profile, clipped to its gamut."""
-    out = np.empty((*rgb_linear.shape[1:], 3), dtype=np.uint8)
-    nowhere = np.full((3, 1, 1), np.nan, dtype=np.float32)  # equal to nothing
-    _encode8(
-        np.broadcast_to(nowhere, rgb_linear.shape),
-        rgb_linear,
-        profile.encoding_table8,
-        profile.encoding_matrix,
-        out,
-    )
-    return out
-
-
-def encoded(rgb_linear: Floats, profile: Profile, bits: int) -> Codes:
-    """The same at 8 or 16 bits."""
-    if bits == 8:
-        return encode(rgb_linear, profile)
-    out = np.empty((*rgb_linear.shape[1:], 3), dtype=np.uint16)
-    before = np.full(rgb_linear.shape, np.nan, dtype=np.float32)  # equal to nothing
-    encode_changes(before, rgb_linear, out, profile)
-    return out
-
-
-@kernel
-def _halve_codes(codes: Any, table: Any, m: Any, out: Any) -> None:
+@kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])
+def _halve_codes(rows: Any, codes: Any, table: Any, m: Any, out: Any) -> None:
     h, w = codes.shape[:2]
     quarter = f32(0.25)
-    for y in nb.prange(out.shape[1]):
+    for y in range(*rows):
         top = 2 * y
         bottom = min(top + 1, h - 1)
         light = np.empty((3, out.shape[2]), dtype=np.float32)
@@ -136,17 +132,17 @@ def half_of_codes(codes: Codes, profile: Profile) -> Floats:
     """Half size, float32 (3, h, w) linear Rec. 2020; an odd edge's last pixel is what is there."""
     out = np.empty((3, -(-codes.shape[0] // 2), -(-codes.shape[1] // 2)), dtype=np.float32)
     table = profile.decoding_table(8 * codes.dtype.itemsize)
-    _halve_codes(codes, table, profile.decoding_matrix, out)
+    _halve_codes(out.shape[1], codes, table, profile.decoding_matrix, out)
     return out
 
 
-@inline
+@compiled
 def _share(at: Any, first: Any, last: Any) -> Any:
     """How much of the pixel at..at+1 lies between first and last."""
     return f32(min(last, at + 1.0) - max(first, float(at)))
 
 
-@inline
+@compiled
 def _across(line: Any, start: Any, tall: Any, x_scale: Any, x0: Any, y: Any, out: Any) -> None:
     """Average a line of column sums (3, n) into one row of `out`; start: the line's first column;
     tall: the summed heights."""
@@ -167,12 +163,12 @@ def _across(line: Any, start: Any, tall: Any, x_scale: Any, x0: Any, y: Any, out
         out[2, y, x] = b / total
 
 
-@kernel
-def _area(planes: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any) -> None:
+@kernel(of.planes, of.double, of.double, of.number, of.number, of.planes)
+def _area(rows: Any, planes: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any) -> None:
     h, w = planes.shape[1:]
     start = int(x0 * x_scale)
     end = min(int(np.ceil((x0 + out.shape[2]) * x_scale)), w)
-    for y in nb.prange(out.shape[1]):
+    for y in range(*rows):
         top = (y0 + y) * y_scale
         bottom = min(top + y_scale, h)
         line = np.zeros((3, end - start), dtype=np.float32)
@@ -187,14 +183,25 @@ def _area(planes: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any) -
         _across(line, start, tall, x_scale, x0, y, out)
 
 
-@kernel
+@kernel(
+    [of.codes8, of.plane, of.plane, of.double, of.double, of.number, of.number, of.planes],
+    [of.codes16, of.plane, of.plane, of.double, of.double, of.number, of.number, of.planes],
+)
 def _area_of_codes(
-    codes: Any, table: Any, m: Any, x_scale: Any, y_scale: Any, x0: Any, y0: Any, out: Any
+    rows: Any,
+    codes: Any,
+    table: Any,
+    m: Any,
+    x_scale: Any,
+    y_scale: Any,
+    x0: Any,
+    y0: Any,
+    out: Any,
 ) -> None:
     h, w = codes.shape[:2]
     start = int(x0 * x_scale)
     end = min(int(np.ceil((x0 + out.shape[2]) * x_scale)), w)
-    for y in nb.prange(out.shape[1]):
+    for y in range(*rows):
         top = (y0 + y) * y_scale
         bottom = min(top + y_scale, h)
         line = np.zeros((3, end - start), dtype=np.float32)
@@ -226,7 +233,9 @@ def area_of_codes(
     out = np.empty((3, y1 - y0, x1 - x0), dtype=np.float32)
     table = profile.decoding_table(8 * codes.dtype.itemsize)
     x_scale, y_scale = codes.shape[1] / size[0], codes.shape[0] / size[1]
-    _area_of_codes(codes, table, profile.decoding_matrix, x_scale, y_scale, x0, y0, out)
+    _area_of_codes(
+        out.shape[1], codes, table, profile.decoding_matrix, x_scale, y_scale, x0, y0, out
+    )
     return out
 
 
@@ -238,5 +247,5 @@ def area_of_planes(
     """A region of a planar picture averaged down; scale: source pixels per pixel along x and y."""
     x0, y0, x1, y1 = region
     out = np.empty((3, y1 - y0, x1 - x0), dtype=np.float32)
-    _area(planes, scale[0], scale[1], x0, y0, out)
+    _area(out.shape[1], planes, scale[0], scale[1], x0, y0, out)
     return out

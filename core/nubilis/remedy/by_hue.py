@@ -11,15 +11,15 @@ from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
 import cv2
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import luminance_plane
 from nubilis.cast.field import AmountField, as_field, guide_of
-from nubilis.kernels import exp2, f32, inline, kernel, smoothstep
+from nubilis.kernels import compiled, exp2, f32, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model
 from nubilis.remedy.oklab_planes import planes_of, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
@@ -89,8 +89,8 @@ class ByHue(Remedy):
         smooth = [ground.read(ground.measured(s)) for s in SMOOTH]
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _move(rgb, mask, ground.settled, smooth[0], smooth[1], bumps, numbers, m, out)
-        within_gamut(out, mask, m)
+        _move(rgb.shape[1], rgb, mask, ground.settled, smooth[0], smooth[1], bumps, numbers, m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
@@ -127,21 +127,21 @@ def _bumps(
     return np.asarray(np.exp2(sharpness(width) * (np.cos(apart) - 1.0)))
 
 
-@inline
+@compiled
 def away_from_grey(chroma: Any, per: Any) -> Any:
     """0 at grey, 1 from a chroma of 1 / per on; slopes and bends are continuous (Perlin 2002)."""
     t = min(chroma * per, f32(1.0))
     return t * t * t * (t * (t * f32(6.0) - f32(15.0)) + f32(10.0))
 
 
-@kernel
+@kernel(of.planes, of.plane, of.planes, of.plane, of.plane, of.plane, of.line, of.planes, of.planes)
 def _move(
-    rgb: Any, mask: Any, was: Any, smooth_a: Any, smooth_b: Any, bumps: Any, numbers: Any, m: Any,
+    rows: Any, rgb: Any, mask: Any, was: Any, smooth_a: Any, smooth_b: Any, bumps: Any, numbers: Any, m: Any,
     out: Any,
 ) -> None:  # fmt: skip
     """was: the settled photo, whose planes were smoothed: what earlier remedies moved is added to them."""
     sharp, per_grey = numbers[0], numbers[1]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

@@ -8,12 +8,12 @@ surroundings have at that lightness, so that no smooth patch shows.
 from typing import Annotated, Any, ClassVar, Literal
 
 import cv2
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, serial
+from nubilis.kernels import compiled, f32, kernel
 from nubilis.remedy.opponent import OF_LIGHT, TO_PLANES, from_planes, opponent_planes
 from nubilis.remedy.remedy import Grain, Ground, Remedy
 
@@ -55,7 +55,7 @@ class Calm(Remedy):
         calmed = without_noise(planes, noise, levels, share, ground.view.region[:2])
         out = np.empty_like(rgb)
         back = np.linalg.inv(ground.to_device).astype(np.float32)
-        _blend(rgb, share, planes, calmed, levels, taken, back, TO_PLANES, out)
+        _blend(rgb.shape[1], rgb, share, planes, calmed, levels, taken, back, TO_PLANES, out)
         return out
 
 
@@ -94,7 +94,7 @@ def without_noise(
     # Columns by their remainder, so that those of neighbouring blocks lie side by side.
     parted = np.ascontiguousarray(np.stack([padded[..., r::STEP] for r in range(STEP)], axis=1))
     out = np.zeros_like(parted)
-    _shrink(parted, limits, COSINES, out)
+    _shrink(-(-parted.shape[2] // STRIP), parted, limits, COSINES, out)
     whole = np.moveaxis(out, 1, 3).reshape(padded.shape)
     return np.ascontiguousarray(whole[:, top : top + h, left : left + w])
 
@@ -105,7 +105,7 @@ def _blocks(plane: Floats) -> Floats:
     return np.ascontiguousarray(mean[: 1 - BLOCK : STEP, : 1 - BLOCK : STEP])
 
 
-@serial
+@compiled
 def _sum(c: Any, lines: Any, out: Any) -> None:
     """out = c0 line0 + c1 line1 ..., eight of them."""
     a0, a1, a2, a3, a4, a5, a6, a7 = lines
@@ -117,12 +117,12 @@ def _sum(c: Any, lines: Any, out: Any) -> None:
         )  # fmt: skip
 
 
-@inline
+@compiled
 def _eight(v: Any) -> Any:
     return v[0], v[1], v[2], v[3], v[4], v[5], v[6], v[7]
 
 
-@inline
+@compiled
 def _columns(down: Any, n: Any) -> Any:
     """The eight columns of every block of a row, each along the row; down: (STEP, w / STEP)."""
     return (
@@ -131,7 +131,7 @@ def _columns(down: Any, n: Any) -> Any:
     )  # fmt: skip
 
 
-@serial
+@compiled
 def _shrink_row(rows: Any, limit: Any, cosines: Any, waves: Any, total: Any, weight: Any) -> None:
     """One row of blocks over `rows` (STEP, BLOCK, w / STEP), added to total and weight (the same). Loops run
     along the row, so that eight blocks are worked on at once. waves: (BLOCK, BLOCK, blocks), to work in."""
@@ -173,13 +173,13 @@ def _shrink_row(rows: Any, limit: Any, cosines: Any, waves: Any, total: Any, wei
                     over[k] += says[k]
 
 
-@kernel
-def _shrink(parted: Any, limits: Any, cosines: Any, out: Any) -> None:
+@kernel(of.stack, of.planes, of.plane, of.stack, least=1)
+def _shrink(strips: Any, parted: Any, limits: Any, cosines: Any, out: Any) -> None:
     """parted: (3, STEP, h, w / STEP); limits: of every block, (3, rows, columns), below 0 where it is not
     wanted. Each thread sums up the rows of a strip, from all the blocks that reach into it."""
     rows, count = limits.shape[1:]
     h, line = parted.shape[2:]
-    for strip in nb.prange((h + STRIP - 1) // STRIP):
+    for strip in range(*strips):
         y0, y1 = strip * STRIP, min(strip * STRIP + STRIP, h)
         # Above the strip is room for the blocks that hang over.
         total = np.empty((STEP, STRIP + 2 * BLOCK, line), dtype=np.float32)
@@ -206,8 +206,9 @@ def _shrink(parted: Any, limits: Any, cosines: Any, out: Any) -> None:
                         out[plane, r, y, k] = sums[k] / max(weights[k], f32(1e-9))
 
 
-@kernel
+@kernel(of.planes, of.plane, of.planes, of.planes, of.line, of.plane, of.plane, of.plane, of.planes)
 def _blend(
+    rows: Any,
     rgb: Any,
     share: Any,
     planes: Any,
@@ -219,7 +220,7 @@ def _blend(
     out: Any,
 ) -> None:
     last = levels.shape[0] - 1
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = share[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

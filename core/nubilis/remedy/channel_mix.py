@@ -2,10 +2,10 @@
 
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.remedy.remedy import Ground, Remedy
@@ -43,14 +43,14 @@ class ChannelMix(Remedy):
             return rgb
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _mix(rgb, mask, step.astype(np.float32), self.hold_luminance, m, out)
-        within_gamut(out, mask, m)
+        _mix(rgb.shape[1], rgb, mask, step.astype(np.float32), self.hold_luminance, m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
-@kernel
-def _mix(rgb: Any, mask: Any, step: Any, hold: Any, m: Any, out: Any) -> None:
-    for y in nb.prange(rgb.shape[1]):
+@kernel(of.planes, of.plane, of.plane, of.flag, of.planes, of.planes)
+def _mix(rows: Any, rgb: Any, mask: Any, step: Any, hold: Any, m: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

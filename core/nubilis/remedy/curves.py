@@ -7,15 +7,15 @@ Between points a curve is a cubic whose slopes are limited so that it never turn
 from itertools import pairwise
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field, field_validator
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.transfer import coded
 from nubilis.colour.transfer import light as light_of
-from nubilis.kernels import f32, inline, kernel
+from nubilis.kernels import compiled, f32, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -64,8 +64,10 @@ class Curves(Remedy):
         back = np.linalg.inv(ground.to_device).astype(np.float32)
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _bend(rgb, mask * np.float32(min(self.amount, 1.0)), tables, bent, back, m, out)
-        within_gamut(out, mask, m)
+        _bend(
+            rgb.shape[1], rgb, mask * np.float32(min(self.amount, 1.0)), tables, bent, back, m, out
+        )
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
@@ -106,21 +108,23 @@ def _with_corners(curve: Curve) -> list[tuple[float, float]]:
     return points
 
 
-@inline
-def _bent(tables: Any, which: Any, v: Any) -> Any:
+@compiled
+def _bent(table: Any, v: Any) -> Any:
     """A curve's value; outside 0..1 as far beyond the end as before."""
     inside = min(max(v, f32(0.0)), f32(1.0))
     f = inside * f32(ENTRIES - 1)
     i = min(int(f), ENTRIES - 2)
-    low = tables[which, i]
-    return low + (f - f32(i)) * (tables[which, i + 1] - low) + (v - inside)
+    low = table[i]
+    return low + (f - f32(i)) * (table[i + 1] - low) + (v - inside)
 
 
-@kernel
-def _bend(rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.flags, of.plane, of.planes, of.planes)
+def _bend(
+    rows: Any, rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: Any
+) -> None:
     channels = bent[1] or bent[2] or bent[3] or bent[4] or bent[5] or bent[6] or bent[7]
     one = f32(1.0)
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = share[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
@@ -130,17 +134,17 @@ def _bend(rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: 
                     u0 = coded(m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b)
                     u1 = coded(m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b)
                     u2 = coded(m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b)
-                    v0 = one - _bent(tables, 4, one - _bent(tables, 1, u0))
-                    v1 = one - _bent(tables, 5, one - _bent(tables, 2, u1))
-                    v2 = one - _bent(tables, 6, one - _bent(tables, 3, u2))
+                    v0 = one - _bent(tables[4], one - _bent(tables[1], u0))
+                    v1 = one - _bent(tables[5], one - _bent(tables[2], u1))
+                    v2 = one - _bent(tables[6], one - _bent(tables[3], u2))
                     ink = one - max(v0, v1, v2)
-                    more = _bent(tables, 7, ink) - ink
+                    more = _bent(tables[7], ink) - ink
                     v0, v1, v2 = light_of(v0 - more), light_of(v1 - more), light_of(v2 - more)
                     nr = back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2
                     ng = back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2
                     nb_ = back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2
                 if bent[0]:
                     light, a, c = to_oklab(m, nr, ng, nb_)
-                    nr, ng, nb_ = relit(m, nr, ng, nb_, light, _bent(tables, 0, light), a, c)
+                    nr, ng, nb_ = relit(m, nr, ng, nb_, light, _bent(tables[0], light), a, c)
                 r, g, b = r + w * (nr - r), g + w * (ng - g), b + w * (nb_ - b)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

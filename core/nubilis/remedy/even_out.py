@@ -3,10 +3,10 @@
 import math
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.kernels import f32, kernel
@@ -49,17 +49,17 @@ class EvenOut(Remedy):
         base = ground.read(ground.measured(LIGHTNESS)) if self.lightness else np.zeros_like(mask)
         out = np.empty_like(rgb)
         numbers = np.array([*aim, *np.clip(weights, -1.0, 1.0)], dtype=np.float32)
-        _even(rgb, mask, base, numbers, MATRICES, out)
+        _even(rgb.shape[1], rgb, mask, base, numbers, MATRICES, out)
         return out
 
 
-@kernel
-def _even(rgb: Any, mask: Any, base: Any, numbers: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.line, of.planes, of.planes)
+def _even(rows: Any, rgb: Any, mask: Any, base: Any, numbers: Any, m: Any, out: Any) -> None:
     """numbers: hue (radians), chroma, lightness aimed at, and the three weights."""
     hue, chroma, lightness = numbers[0], numbers[1], numbers[2]
     to_hue, to_chroma, to_light = numbers[3], numbers[4], numbers[5]
     turn = f32(2.0 * math.pi)
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

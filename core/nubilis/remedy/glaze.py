@@ -2,11 +2,11 @@
 
 from typing import Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, smoothstep
+from nubilis.kernels import compiled, f32, kernel, smoothstep
 from nubilis.recipe.model import LinearRgb
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Amount, Ground, Remedy, Rgb
@@ -40,23 +40,23 @@ class Glaze(Remedy):
         numbers = np.array([min(self.amount, 1.0), *relative(self.target)], dtype=np.float32)
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _glaze(rgb, mask, numbers, m, out)
-        within_gamut(out, mask, m)
+        _glaze(rgb.shape[1], rgb, mask, numbers, m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
-@inline
+@compiled
 def between_black_and_white(light: Any) -> Any:
     """1 on mid tones, 0 at black and at white; light: OKLab lightness."""
     low = smoothstep(light * f32(1.0 / BLACKS))
     return low * smoothstep((f32(1.0) - light) * f32(1.0 / WHITES))
 
 
-@kernel
-def _glaze(rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.planes, of.planes)
+def _glaze(rows: Any, rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
     """numbers: thickness, relative chroma."""
     thickness, ta, tb = numbers[0], numbers[1], numbers[2]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x] * thickness
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

@@ -2,12 +2,12 @@
 
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, smoothstep
+from nubilis.kernels import compiled, f32, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model, Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -88,26 +88,26 @@ class InPlane(Remedy):
         tables = np.stack([dark.table, light.table])
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _warp(rgb, mask, tables, f32(self.crossover), m, out)
-        within_gamut(out, mask, m)
+        _warp(rgb.shape[1], rgb, mask, tables, f32(self.crossover), m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
-@inline
-def _read(tables: Any, tone: Any, channel: Any, iy: Any, ix: Any, ty: Any, tx: Any) -> Any:
+@compiled
+def _read(table: Any, iy: Any, ix: Any, ty: Any, tx: Any) -> Any:
     """A table between its four nearest entries."""
-    top = tables[tone, channel, iy, ix]
-    top += tx * (tables[tone, channel, iy, ix + 1] - top)
-    below = tables[tone, channel, iy + 1, ix]
-    below += tx * (tables[tone, channel, iy + 1, ix + 1] - below)
+    top = table[iy, ix]
+    top += tx * (table[iy, ix + 1] - top)
+    below = table[iy + 1, ix]
+    below += tx * (table[iy + 1, ix + 1] - below)
     return top + ty * (below - top)
 
 
-@kernel
-def _warp(rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.stack, of.real, of.planes, of.planes)
+def _warp(rows: Any, rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, out: Any) -> None:
     per = f32((GRID - 1) / (2.0 * HALF_RANGE))
     last = f32(GRID - 1.001)
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
@@ -120,12 +120,12 @@ def _warp(rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, out: Any) ->
                 lit = smoothstep((light - crossover) * f32(1.0 / SOFT) + f32(0.5))
                 dark = (f32(1.0) - lit) * w
                 lit *= w
-                da = dark * _read(tables, 0, 0, iy, ix, ty, tx)
-                da += lit * _read(tables, 1, 0, iy, ix, ty, tx)
-                dc = dark * _read(tables, 0, 1, iy, ix, ty, tx)
-                dc += lit * _read(tables, 1, 1, iy, ix, ty, tx)
-                up = dark * _read(tables, 0, 2, iy, ix, ty, tx)
-                up += lit * _read(tables, 1, 2, iy, ix, ty, tx)
+                da = dark * _read(tables[0, 0], iy, ix, ty, tx)
+                da += lit * _read(tables[1, 0], iy, ix, ty, tx)
+                dc = dark * _read(tables[0, 1], iy, ix, ty, tx)
+                dc += lit * _read(tables[1, 1], iy, ix, ty, tx)
+                up = dark * _read(tables[0, 2], iy, ix, ty, tx)
+                up += lit * _read(tables[1, 2], iy, ix, ty, tx)
                 new = light + up * room_to_move(light)
                 r, g, b = relit(m, r, g, b, light, new, a + da, c + dc)
             out[0, y, x], out[1, y, x], out[2, y, x] = r, g, b

@@ -12,11 +12,11 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import luminance_of
 from nubilis.cast.direction import MeasuredPair
@@ -68,7 +68,7 @@ class Match(Remedy):
         out = np.empty_like(rgb)
         lum = LUMINANCE.astype(np.float32)
         how = np.array(numbers, dtype=np.float32)
-        _match(rgb, mask, matrix.astype(np.float32), lum, how, out)
+        _match(rgb.shape[1], rgb, mask, matrix.astype(np.float32), lum, how, out)
         return out
 
     def mapping(self, evidence: Evidence) -> npt.NDArray[np.float64]:
@@ -142,12 +142,12 @@ def contrary(pairs: Sequence[MeasuredPair]) -> list[tuple[int, int]]:
     return found
 
 
-@kernel
-def _match(rgb: Any, mask: Any, m: Any, lum: Any, how: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.line, of.line, of.planes)
+def _match(rows: Any, rgb: Any, mask: Any, m: Any, lum: Any, how: Any, out: Any) -> None:
     """m: the mapping less the identity; how: amount, share of lightening and of darkening let through."""
     amount, lighten, darken = how[0], how[1], how[2]
     yr, yg, yb = lum[0], lum[1], lum[2]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x] * amount
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

@@ -2,9 +2,9 @@
 
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 
@@ -12,13 +12,13 @@ from nubilis.kernels import f32, kernel
 def mixed(rgb: Floats, aim: Floats, share: Floats) -> Floats:
     """(3, h, w): `rgb` to the bit where the share (h, w) is 0, `aim` where it is 1."""
     out = np.empty_like(rgb)
-    _mix(rgb, np.ascontiguousarray(aim), share, out)
+    _mix(rgb.shape[1], rgb, np.ascontiguousarray(aim), share, out)
     return out
 
 
-@kernel
-def _mix(rgb: Any, aim: Any, share: Any, out: Any) -> None:
-    for y in nb.prange(rgb.shape[1]):
+@kernel(of.planes, of.planes, of.plane, of.planes)
+def _mix(rows: Any, rgb: Any, aim: Any, share: Any, out: Any) -> None:
+    for y in range(*rows):
         for c in range(3):
             for x in range(rgb.shape[2]):
                 v, w = rgb[c, y, x], share[y, x]

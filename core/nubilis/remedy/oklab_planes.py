@@ -5,9 +5,9 @@ Source: Ottosson (2020). L 0..1 for black to white; float32.
 
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import (
     OKCONES_TO_OKLAB,
@@ -15,14 +15,14 @@ from nubilis.colour.oklab import (
     OKLAB_TO_OKCONES,
     REC2020_TO_OKCONES,
 )
-from nubilis.kernels import cbrt, f32, inline, kernel
+from nubilis.kernels import cbrt, compiled, f32, kernel
 
 MATRICES = np.stack(
     [REC2020_TO_OKCONES, OKCONES_TO_OKLAB, OKLAB_TO_OKCONES, OKCONES_TO_REC2020]
 ).astype(np.float32)
 
 
-@inline
+@compiled
 def to_oklab(m: Any, r: Any, g: Any, b: Any) -> Any:
     """Linear Rec. 2020 to OKLab; m: MATRICES."""
     l_ = cbrt(m[0, 0, 0] * r + m[0, 0, 1] * g + m[0, 0, 2] * b)
@@ -35,7 +35,7 @@ def to_oklab(m: Any, r: Any, g: Any, b: Any) -> Any:
     )
 
 
-@inline
+@compiled
 def from_oklab(m: Any, light: Any, a: Any, b: Any) -> Any:
     """OKLab to linear Rec. 2020."""
     l_ = m[2, 0, 0] * light + m[2, 0, 1] * a + m[2, 0, 2] * b
@@ -49,15 +49,15 @@ def from_oklab(m: Any, light: Any, a: Any, b: Any) -> Any:
     )
 
 
-@inline
+@compiled
 def room_to_move(light: Any) -> Any:
     """How far a lightness may be moved: black and white stay, a step is widest in the middle."""
     return min(max(f32(4.0) * light * (f32(1.0) - light), f32(0.0)), f32(1.0))
 
 
-@kernel
-def _lightness(rgb: Any, m: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[0]):
+@kernel(of.planes, of.planes, of.plane)
+def _lightness(rows: Any, rgb: Any, m: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(out.shape[1]):
             out[y, x] = to_oklab(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])[0]
 
@@ -65,13 +65,13 @@ def _lightness(rgb: Any, m: Any, out: Any) -> None:
 def lightness_plane(rgb_linear: Floats) -> Floats:
     """OKLab lightness (h, w) of a picture (3, h, w) in linear Rec. 2020."""
     out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
-    _lightness(np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
+    _lightness(out.shape[0], np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
     return out
 
 
-@kernel
-def _planes(rgb: Any, m: Any, out: Any) -> None:
-    for y in nb.prange(out.shape[1]):
+@kernel(of.planes, of.planes, of.planes)
+def _planes(rows: Any, rgb: Any, m: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(out.shape[2]):
             light, a, b = to_oklab(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])
             out[0, y, x], out[1, y, x], out[2, y, x] = light, a, b
@@ -80,5 +80,5 @@ def _planes(rgb: Any, m: Any, out: Any) -> None:
 def planes_of(rgb_linear: Floats) -> Floats:
     """OKLab (3, h, w) of a picture in linear Rec. 2020."""
     out = np.empty_like(rgb_linear)
-    _planes(np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
+    _planes(out.shape[1], np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
     return out

@@ -3,11 +3,11 @@ is about as strong there on every colour, and that of one plane has nothing to d
 
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import cbrt, f32, inline, kernel
+from nubilis.kernels import cbrt, compiled, f32, kernel
 
 # Orthonormal, so that noise keeps its size: light, red to blue, green to what is not.
 ROOT_SIZES = np.sqrt(np.array([[3.0], [2.0], [6.0]]))
@@ -22,13 +22,13 @@ ROOT_OF_TOE = float(np.cbrt(TOE))
 def opponent_planes(rgb_linear: Floats, to_device: Floats) -> Floats:
     """(3, h, w) of a picture in linear Rec. 2020; to_device: to the photo's own primaries."""
     out = np.empty_like(rgb_linear)
-    _planes(rgb_linear, to_device, TO_PLANES, out)
+    _planes(rgb_linear.shape[1], rgb_linear, to_device, TO_PLANES, out)
     return out
 
 
-@kernel
-def _planes(rgb: Any, d: Any, o: Any, out: Any) -> None:
-    for y in nb.prange(rgb.shape[1]):
+@kernel(of.planes, of.plane, of.plane, of.planes)
+def _planes(rows: Any, rgb: Any, d: Any, o: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             u = cbrt(d[0, 0] * r + d[0, 1] * g + d[0, 2] * b + f32(TOE)) - f32(ROOT_OF_TOE)
@@ -39,7 +39,7 @@ def _planes(rgb: Any, d: Any, o: Any, out: Any) -> None:
             out[2, y, x] = o[2, 0] * u + o[2, 1] * v + o[2, 2] * w
 
 
-@inline
+@compiled
 def from_planes(back: Any, o: Any, light: Any, red: Any, green: Any) -> Any:
     """Linear Rec. 2020; back: from the photo's own primaries."""
     toe = f32(ROOT_OF_TOE)

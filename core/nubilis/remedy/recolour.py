@@ -8,9 +8,9 @@ import math
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.kernels import f32, kernel, smoothstep
@@ -93,19 +93,19 @@ class Recolour(Remedy):
         )  # fmt: skip
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _recolour(rgb, mask, numbers, m, out)
-        within_gamut(out, mask, m)
+        _recolour(rgb.shape[1], rgb, mask, numbers, m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
-@kernel
-def _recolour(rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.planes, of.planes)
+def _recolour(rows: Any, rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
     amount, ta, tb, variation = numbers[0], numbers[1], numbers[2], numbers[3]
     cosine, sine, gain = numbers[4], numbers[5], numbers[6]
     pa, pb, gloss = numbers[7], numbers[8], numbers[9]
     per_rise = f32(1.0) / (numbers[10] - gloss)
     per_chroma = f32(1.0) / numbers[11]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x] * amount
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

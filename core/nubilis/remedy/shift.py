@@ -3,10 +3,10 @@
 import math
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, room_to_move, to_oklab
@@ -31,15 +31,15 @@ class Shift(Remedy):
         if step == (1.0, 0.0, 0.0):
             return rgb
         out = np.empty_like(rgb)
-        _shift(rgb, mask, np.array(step, dtype=np.float32), MATRICES, out)
+        _shift(rgb.shape[1], rgb, mask, np.array(step, dtype=np.float32), MATRICES, out)
         return out
 
 
-@kernel
-def _shift(rgb: Any, mask: Any, step: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.planes, of.planes)
+def _shift(rows: Any, rgb: Any, mask: Any, step: Any, m: Any, out: Any) -> None:
     """step: gain times cosine and sine of the turn, and the step of lightness."""
     cosine, sine, lighter = step[0], step[1], step[2]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

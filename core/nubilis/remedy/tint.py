@@ -7,14 +7,14 @@ so a tint follows shading by itself, and layers of one tint add up exactly.
 from collections.abc import Sequence
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.adaptation import D65_TO_D50
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.colour.rgb import REC2020_TO_XYZ
-from nubilis.kernels import f32, inline, kernel
+from nubilis.kernels import compiled, f32, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 
 # Luminance as L* has it, after adaptation to D50: so that what is held is what figures tell.
@@ -38,12 +38,12 @@ def matrices(to_device: Floats) -> Floats:
     return np.concatenate([MATRICES, to_device[None], luminance[None]]).astype(np.float32)
 
 
-@inline
+@compiled
 def luminance_of_rgb(m: Any, r: Any, g: Any, b: Any) -> Any:
     return m[5, 0, 0] * r + m[5, 0, 1] * g + m[5, 0, 2] * b
 
 
-@inline
+@compiled
 def coloured(m: Any, light: Any, a: Any, b: Any, y: Any) -> Any:
     """Linear Rec. 2020 of a lightness with a relative chroma, under so much luminance."""
     r, g, bl = from_oklab(m, light, light * a, light * b)
@@ -51,7 +51,7 @@ def coloured(m: Any, light: Any, a: Any, b: Any, y: Any) -> Any:
     return r * gain, g * gain, bl * gain
 
 
-@inline
+@compiled
 def relit(m: Any, r: Any, g: Any, b: Any, light: Any, new: Any, a: Any, c: Any) -> Any:
     """Linear Rec. 2020 of a colour whose OKLab lightness moves from `light` to `new`: chroma a, c as it would
     be at the old one; luminance changes as the lightness does."""
@@ -61,7 +61,7 @@ def relit(m: Any, r: Any, g: Any, b: Any, light: Any, new: Any, a: Any, c: Any) 
     return coloured(m, new, a * to_light, c * to_light, lit)
 
 
-@inline
+@compiled
 def beyond(m: Any, r: Any, g: Any, b: Any) -> Any:
     """How far a colour lies outside the photo's own primaries, below 0 within."""
     v0 = m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b
@@ -70,7 +70,7 @@ def beyond(m: Any, r: Any, g: Any, b: Any) -> Any:
     return max(max(v0, v1, v2) - f32(1.0), -min(v0, v1, v2))
 
 
-@inline
+@compiled
 def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
     """A colour that lies so far outside, with as much of its chroma as can be shown."""
     bright = luminance_of_rgb(m, r, g, b)
@@ -95,12 +95,12 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
     return r, g, b
 
 
-@kernel
-def within_gamut(rgb: Any, mask: Any, m: Any) -> None:
+@kernel(of.planes, of.plane, of.planes)
+def within_gamut(rows: Any, rgb: Any, mask: Any, m: Any) -> None:
     """In place, where the mask is: as much chroma as the photo's primaries can show, at the same hue and
     luminance."""
     wide = rgb.shape[2]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         over = np.empty(wide, dtype=np.float32)
         for x in range(wide):
             off = beyond(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])

@@ -6,10 +6,10 @@ so that a strong edge is none, and gets no halo.
 
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 from pydantic import Field
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.remedy.mix import mixed
@@ -51,16 +51,27 @@ class Tone(Remedy, Settings):
             out = np.empty_like(rgb)
             smooth = np.stack([p for _, p in planes])
             how = np.array([k for k, _ in planes], dtype=np.float32)
-            _deepen(rgb, share, lightness_plane(ground.settled), smooth, how, MATRICES, out)
+            _deepen(
+                rgb.shape[1],
+                rgb,
+                share,
+                lightness_plane(ground.settled),
+                smooth,
+                how,
+                MATRICES,
+                out,
+            )
         if self.rest:
             return out
         return mixed(out, settled(out, self), share)
 
 
-@kernel
-def _deepen(rgb: Any, share: Any, light: Any, smooth: Any, how: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.planes, of.line, of.planes, of.planes)
+def _deepen(
+    rows: Any, rgb: Any, share: Any, light: Any, smooth: Any, how: Any, m: Any, out: Any
+) -> None:
     """light: of the settled photo; smooth: without its detail, one plane for each of `how`."""
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             w = share[y, x]

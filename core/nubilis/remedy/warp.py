@@ -12,10 +12,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel
 
@@ -81,7 +81,13 @@ def _flow(ways: Sequence[Way], width: float, places: Floats) -> tuple[Doubles, F
         pulls = np.linalg.solve(near + ridge, (end - at) / left)
         for _ in range(SHORTER):
             there = places.copy()
-            _advance(there, at.astype(np.float32), pulls.astype(np.float32), f32(1.0 / width**2))
+            _advance(
+                there.shape[1],
+                there,
+                at.astype(np.float32),
+                pulls.astype(np.float32),
+                f32(1.0 / width**2),
+            )
             if tightest(there) > LEAST_LEFT:
                 places, at = there, at + near @ pulls
                 break
@@ -129,14 +135,14 @@ def _lightness(ways: Sequence[Way], width: float, places: Floats) -> Floats:
     pulls = np.linalg.solve(_near(at, at, width) + _ridge(ways), wanted)
     both = np.stack([pulls, np.zeros_like(pulls)], axis=1).astype(np.float32)
     there = places.copy()
-    _advance(there, at.astype(np.float32), both, f32(1.0 / width**2))
+    _advance(there.shape[1], there, at.astype(np.float32), both, f32(1.0 / width**2))
     return np.asarray(there[0] - places[0])
 
 
-@kernel
-def _advance(at: Any, centres: Any, pulls: Any, per: Any) -> None:
+@kernel(of.planes, of.plane, of.plane, of.real)
+def _advance(rows: Any, at: Any, centres: Any, pulls: Any, per: Any) -> None:
     """One step of all places (2, h, w), in place."""
-    for y in nb.prange(at.shape[1]):
+    for y in range(*rows):
         for x in range(at.shape[2]):
             a, b = at[0, y, x], at[1, y, x]
             step_a = step_b = f32(0.0)

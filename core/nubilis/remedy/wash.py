@@ -9,10 +9,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Literal, Self
 
-import numba as nb
 import numpy as np
 from pydantic import Field, model_validator
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import exp2, f32, kernel
 from nubilis.mask.brush import Stroke, bounded, drawn_alone, reaches, reins_of
@@ -96,17 +96,17 @@ class Layers:
 def _lay(stroke: WashStroke, cover: Floats, out: Floats) -> None:
     """One stroke over the layers where it lies."""
     if stroke.erase:
-        _take_away(cover, out)
+        _take_away(cover.shape[0], cover, out)
     elif stroke.tone is not None:
         a, b = relative(stroke.tone)
-        _lay_tone(cover, f32(a), f32(b), out)
+        _lay_tone(cover.shape[0], cover, f32(a), f32(b), out)
     elif stroke.stops:
         out[STOPS + REACHES.index(stroke.reach)] += cover * np.float32(stroke.stops)
 
 
-@kernel
-def _lay_tone(cover: Any, a: Any, b: Any, out: Any) -> None:
-    for y in nb.prange(cover.shape[0]):
+@kernel(of.plane, of.real, of.real, of.part_of_planes)
+def _lay_tone(rows: Any, cover: Any, a: Any, b: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(cover.shape[1]):
             c = cover[y, x]
             out[LEFT, y, x] *= f32(1.0) - c
@@ -114,9 +114,9 @@ def _lay_tone(cover: Any, a: Any, b: Any, out: Any) -> None:
             out[TONE + 1, y, x] += c * (b - out[TONE + 1, y, x])
 
 
-@kernel
-def _take_away(cover: Any, out: Any) -> None:
-    for y in nb.prange(cover.shape[0]):
+@kernel(of.plane, of.part_of_planes)
+def _take_away(rows: Any, cover: Any, out: Any) -> None:
+    for y in range(*rows):
         for x in range(cover.shape[1]):
             keep = f32(1.0) - cover[y, x]
             out[LEFT, y, x] = f32(1.0) - (f32(1.0) - out[LEFT, y, x]) * keep
@@ -148,8 +148,8 @@ class Wash(Remedy):
         joints = np.array(JOINTS, dtype=np.float32)
         share = mask * np.float32(min(self.amount, 1.0))
         m = matrices(ground.to_device)
-        _wash(rgb, share, layers, joints, m, out)
-        within_gamut(out, np.ascontiguousarray(share * (layers[LEFT] < 1.0)), m)
+        _wash(rgb.shape[1], rgb, share, layers, joints, m, out)
+        within_gamut(out.shape[1], out, np.ascontiguousarray(share * (layers[LEFT] < 1.0)), m)
         return out
 
     def abroad(self) -> Self:
@@ -160,12 +160,12 @@ class Wash(Remedy):
         return self.model_copy(update={"strokes": tuple(s.moved(move) for s in self.strokes)})
 
 
-@kernel
-def _wash(rgb: Any, share: Any, layers: Any, joints: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.planes, of.line, of.planes, of.planes)
+def _wash(rows: Any, rgb: Any, share: Any, layers: Any, joints: Any, m: Any, out: Any) -> None:
     low_joint, high_joint = joints[0], joints[1]
     per = f32(1.0) / (high_joint - low_joint)
     lights = layers.shape[0] > STOPS
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = share[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

@@ -6,13 +6,13 @@ whose widths are such that they never overlap.
 
 from typing import Annotated, Any, ClassVar, Literal
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field, model_validator
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, inline, kernel, smoothstep
+from nubilis.kernels import compiled, f32, kernel, smoothstep
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -70,8 +70,8 @@ class Zones(Remedy):
         joints = np.array([self.low, self.high], dtype=np.float32)
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
-        _move(rgb, mask, joints, moves, m, out)
-        within_gamut(out, mask, m)
+        _move(rgb.shape[1], rgb, mask, joints, moves, m, out)
+        within_gamut(out.shape[1], out, mask, m)
         return out
 
 
@@ -83,7 +83,7 @@ def weights(light: npt.ArrayLike, low: float, high: float) -> npt.NDArray[np.flo
     return np.stack([1.0 - above[0], above[0] - above[1], above[1]])
 
 
-@inline
+@compiled
 def shares_of(light: Any, low: Any, high: Any, per: Any) -> Any:
     """Of shadows, mids and lights; low, high: the crossovers; per: 1 / what lies between them."""
     above_low = smoothstep((light - low) * per + f32(0.5))
@@ -91,14 +91,14 @@ def shares_of(light: Any, low: Any, high: Any, per: Any) -> Any:
     return f32(1.0) - above_low, above_low - above_high, above_high
 
 
-@kernel
-def _move(rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.plane, of.planes, of.planes)
+def _move(rows: Any, rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> None:
     low, high = joints[0], joints[1]
     per = f32(1.0) / (high - low)
     red0, yellow0, more0, light0 = moves[0, 0], moves[0, 1], moves[0, 2], moves[0, 3]
     red1, yellow1, more1, light1 = moves[1, 0], moves[1, 1], moves[1, 2], moves[1, 3]
     red2, yellow2, more2, light2 = moves[2, 0], moves[2, 1], moves[2, 2], moves[2, 3]
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

@@ -8,10 +8,10 @@ resembles neither.
 from dataclasses import dataclass
 from typing import Any
 
-import numba as nb
 import numpy as np
 import numpy.typing as npt
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import f32, kernel
 from nubilis.series.frame import Frame
@@ -75,13 +75,35 @@ def _likeness(
     unknown: float,
 ) -> Floats:
     off = np.full(frame.shape, FAR, dtype=np.float32)
-    _nearest(frame.signs, where, known.frame.signs, among, at[0], at[1], reach, f32(AWAY), off)
+    _nearest(
+        frame.signs.shape[0],
+        frame.signs,
+        where,
+        known.frame.signs,
+        among,
+        at[0],
+        at[1],
+        reach,
+        f32(AWAY),
+        off,
+    )
     like = np.exp(-np.sqrt(off) / f32(SIZE)) + f32(LEAST)
     return np.where(off < FAR, like, f32(unknown)).astype(np.float32)
 
 
-@kernel
+@kernel(
+    of.planes,
+    of.flags_plane,
+    of.planes,
+    of.flags_plane,
+    of.plane,
+    of.plane,
+    of.number,
+    of.real,
+    of.plane,
+)
 def _nearest(
+    rows: Any,
     signs: Any,
     where: Any,
     known: Any,
@@ -93,7 +115,7 @@ def _nearest(
     out: Any,
 ) -> None:
     h, w, n = known.shape
-    for y in nb.prange(signs.shape[0]):
+    for y in range(*rows):
         for x in range(signs.shape[1]):
             if where[y, x]:
                 at_x, at_y = int(np.rint(xs[y, x])), int(np.rint(ys[y, x]))

@@ -3,9 +3,9 @@
 from functools import lru_cache
 from typing import Any
 
-import numba as nb
 import numpy as np
 
+from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.rgb import LUMINANCE, Matrix
 from nubilis.colour.temperature import balance_matrix
@@ -16,14 +16,14 @@ from nubilis.settle.tone import TOP, gain_table
 Rgb = tuple[float, float, float]
 
 
-@kernel
-def _settle(rgb: Any, m: Any, lum: Any, table: Any, scale: Any, out: Any) -> None:
+@kernel(of.planes, of.plane, of.line, of.line, of.real, of.planes)
+def _settle(rows: Any, rgb: Any, m: Any, lum: Any, table: Any, scale: Any, out: Any) -> None:
     m00, m01, m02 = m[0, 0], m[0, 1], m[0, 2]
     m10, m11, m12 = m[1, 0], m[1, 1], m[1, 2]
     m20, m21, m22 = m[2, 0], m[2, 1], m[2, 2]
     yr, yg, yb = lum[0], lum[1], lum[2]
     last = f32(table.shape[0] - 2)
-    for y in nb.prange(rgb.shape[1]):
+    for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             nr = m00 * r + m01 * g + m02 * b
@@ -60,9 +60,10 @@ def settled(rgb_linear: Floats, base: Settings) -> Floats:
     if base.rest:
         return rgb_linear
     m, table = _settings(base)
-    out = np.empty_like(rgb_linear)
+    rgb = np.ascontiguousarray(rgb_linear)
+    out = np.empty_like(rgb)
     scale = f32((table.shape[0] - 1) / TOP)
-    _settle(np.ascontiguousarray(rgb_linear), m, LUMINANCE.astype(np.float32), table, scale, out)
+    _settle(rgb.shape[1], rgb, m, LUMINANCE.astype(np.float32), table, scale, out)
     return out
 
 
