@@ -1,10 +1,12 @@
 """Recipes of every version open, and travel with their pictures."""
 
+import base64
 import hashlib
 import json
 import unittest
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import numpy as np
 
@@ -12,9 +14,10 @@ from nubilis.engine.engine import Engine
 from nubilis.errors import RecipeError
 from nubilis.mask.picture import Picture
 from nubilis.photo.pyramid import View
+from nubilis.recipe import versions
+from nubilis.recipe.asset import from_base64
 from nubilis.recipe.document import VERSION, Recipe
 from nubilis.recipe.files import read_file, read_recipe, write_file
-from nubilis.remedy.match import Match
 
 from .pictures import wall_photo
 
@@ -37,49 +40,18 @@ def shape_of(schema: Any) -> Any:
 class Frozen(unittest.TestCase):
     def test_there_is_one_of_every_version(self) -> None:
         names = {p.stem for p in FROZEN.glob("version-*.json")}
-        self.assertLessEqual({f"version-{n}" for n in range(1, VERSION + 1)}, names)
+        known = range(min(versions.STEPS, default=VERSION), VERSION + 1)
+        self.assertLessEqual({f"version-{n}" for n in known}, names)
 
-    def test_every_one_opens_as_what_it_was(self) -> None:
-        now, files = read_file(frozen(f"version-{VERSION}"))
-        self.assertEqual(len(now.assets), 2)
-        for number in range(1, VERSION):
-            recipe, carried = read_file(frozen(f"version-{number}"))
-            self.assertEqual(recipe, now)
-            for sha256 in recipe.assets:
-                self.assertEqual(carried(sha256), files(sha256))
-
-    def test_kinds_that_came_with_version_4(self) -> None:
-        document = json.loads(frozen("version-4-kinds"))
-        recipe = read_recipe(frozen("version-4-kinds"))
+    def test_every_kind_of_remedy_and_people_say_again_what_was_read(self) -> None:
+        document = json.loads(frozen(f"version-{VERSION}-kinds"))
+        recipe, _ = read_file(frozen(f"version-{VERSION}-kinds"))
         kinds = [r.kind for r in recipe.casts[0].remedies]
-        self.assertEqual(kinds, ["recolour", "wash", "glaze", "zones", "tone", "calm"])
-        again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
-        self.assertEqual(again, document["casts"][0]["remedies"])
-
-    def test_kinds_that_came_with_version_5(self) -> None:
-        document = json.loads(frozen("version-5-kinds"))
-        recipe = read_recipe(frozen("version-5-kinds"))
-        kinds = [r.kind for r in recipe.casts[0].remedies]
-        self.assertEqual(kinds, ["by-hue", "in-plane", "curves", "channel-mix"])
-        again = json.loads(recipe.model_dump_json())["casts"][0]["remedies"]
-        self.assertEqual(again, document["casts"][0]["remedies"])
-
-    def test_a_part_that_came_with_version_6(self) -> None:
-        document = json.loads(frozen("version-6-kinds"))
-        recipe, _ = read_file(frozen("version-6-kinds"))
+        shaping = ["by-hue", "in-plane", "curves", "channel-mix"]
+        self.assertEqual(kinds, ["recolour", "wash", "glaze", "zones", "tone", "calm", *shaping])
         self.assertEqual([p.kind for p in recipe.casts[0].mask.parts], ["people"])
-        again = json.loads(recipe.model_dump_json())["casts"][0]["mask"]
-        self.assertEqual(again, document["casts"][0]["mask"])
-
-    def test_early_documents_of_version_1_mean_what_they_meant(self) -> None:
-        cast = read_recipe(frozen("version-1-early")).casts[0]
-        reference = cast.pairs[0].reference
-        self.assertEqual(reference and reference.origin, "neutral")
-        match = cast.remedies[1]
-        assert isinstance(match, Match)
-        self.assertEqual(
-            (match.follow, match.hold_luminance, match.hold_neutrals), (0.0, 0.0, True)
-        )
+        again = json.loads(recipe.model_dump_json())
+        self.assertEqual(again["casts"], document["casts"])
 
     def test_whoever_changes_the_shape_raises_the_version(self) -> None:
         shapes = json.loads((FROZEN / "shapes.json").read_text())
@@ -91,6 +63,54 @@ class Frozen(unittest.TestCase):
             "the recipe has another shape: raise VERSION, add a step and a frozen document, and note "
             "the new shape here; those of earlier versions never change",
         )
+
+
+class Steps(unittest.TestCase):
+    """By two made-up steps: once names were said in capitals, and earlier a picture was carried within."""
+
+    @staticmethod
+    def _in_capitals(document: versions.Document, keep: versions.Keep) -> versions.Document:
+        casts = [c | {"name": c["name"].lower()} for c in document["casts"]]
+        return document | {"casts": casts}
+
+    @staticmethod
+    def _picture_within(document: versions.Document, keep: versions.Keep) -> versions.Document:
+        picture = document["picture"]
+        rest = {name: value for name, value in document.items() if name != "picture"}
+        part = {"kind": "picture", "id": "p", "asset": keep(from_base64(picture)).model_dump()}
+        return rest | {"casts": [document["casts"][0] | {"mask": {"parts": [part]}}]}
+
+    def setUp(self) -> None:
+        steps = {VERSION - 2: self._picture_within, VERSION - 1: self._in_capitals}
+        self.enterContext(mock.patch.object(versions, "STEPS", steps))
+        whole = json.loads(frozen(f"version-{VERSION}"))
+        self.picture = next(iter(whole["assets"].values()))
+        self.early = {
+            "format": "nubilis-recipe",
+            "version": VERSION - 2,
+            "picture": self.picture,
+            "casts": [{"id": "a", "name": "GLOW"}],
+        }
+
+    def test_one_after_another_and_what_was_carried_is_kept_apart(self) -> None:
+        recipe, files = read_file(json.dumps(self.early))
+        (cast,) = recipe.casts
+        self.assertEqual(cast.name, "glow")
+        (sha256,) = recipe.assets
+        self.assertEqual(files(sha256), base64.b64decode(self.picture))
+
+    def test_a_document_that_is_kept_cannot_bring_a_picture(self) -> None:
+        with self.assertRaisesRegex(RecipeError, "with a photo"):
+            read_recipe(json.dumps(self.early))
+
+    def test_a_document_that_is_none_of_its_version_is_refused_in_one_line(self) -> None:
+        for wrong in ({"casts": 3}, {"casts": [3]}, {"picture": None}):
+            with self.assertRaisesRegex(RecipeError, f"not one of version {VERSION - 2}"):
+                read_file(json.dumps(self.early | wrong))
+
+    def test_what_is_older_than_the_first_step_is_refused(self) -> None:
+        with self.assertRaisesRegex(RecipeError, f"from {VERSION - 2} on"):
+            read_recipe(json.dumps(self.early | {"version": VERSION - 3}))
 
 
 class Numbers(unittest.TestCase):
@@ -133,17 +153,18 @@ class Travelling(unittest.TestCase):
     def test_a_document_that_is_kept_carries_no_picture(self) -> None:
         with self.assertRaisesRegex(RecipeError, "assets"):
             read_recipe(frozen(f"version-{VERSION}"))
-        with self.assertRaisesRegex(RecipeError, "with a photo"):
-            read_recipe(frozen("version-1"))
 
     def test_other_versions_are_refused_in_one_line(self) -> None:
-        document = json.loads(frozen("version-1-early"))
-        for version, reason in ((VERSION + 1, "reads up to"), (0, "unknown"), (True, "unknown")):
+        document = json.loads(frozen("numbered"))
+        unknown = (
+            (VERSION + 1, "reads up to"),
+            (0, "unknown"),
+            (True, "unknown"),
+            (1, "reads from"),
+        )
+        for version, reason in unknown:
             with self.assertRaisesRegex(RecipeError, reason):
                 read_recipe(json.dumps(document | {"version": version}))
-        for casts in (3, [3], [{"mask": {"parts": [{"kind": "picture"}]}}]):
-            with self.assertRaisesRegex(RecipeError, "not one of version 1"):
-                read_recipe(json.dumps(document | {"casts": casts}))
 
     def test_a_picture_of_another_size_than_it_says_is_refused(self) -> None:
         part = self.recipe.casts[0].mask.only("pic").parts[0]
