@@ -166,30 +166,42 @@ def _front_end(python: Future[None]) -> None:
 
 
 def _built(packages: str, env: dict[str, str]) -> None:
+    _api_document_ready()
     mark = fingerprint(_front_end_sources(), packages)
     if (WEB / "dist/index.html").is_file() and done_before("front end", mark):
         return
     with step("Building the front end", seconds=20):
-        write_api_document()
         run(["npm", "run", "build"], "front end", cwd=WEB, env=env)
     remember("front end", mark)
 
 
 def _front_end_sources() -> list[Path]:
+    """Those of the generated ones that no other one is made of."""
     web = [p for p in (WEB / "src").rglob("*") if p.is_file() and "generated" not in p.parts]
-    web += [WEB / "index.html", ROOT / "NOTICES.md", *WEB.glob("*.ts")]
-    # The API's document is made of the server's schemas and of the core's models, wherever they stand.
-    api = [*(ROOT / "server").rglob("*.py"), *(ROOT / "core/nubilis").rglob("*.py")]
-    return web + [p for p in api if "tests" not in p.parts]
+    made = (WEB / "src/generated").glob("openapi.json")
+    return [
+        *made,
+        WEB / "src/generated/kinds.ts",
+        *web,
+        WEB / "index.html",
+        ROOT / "NOTICES.md",
+        *WEB.glob("*.ts"),
+    ]
 
 
-def write_api_document() -> None:
-    """The server's OpenAPI document, from which the browser's types are generated."""
+def _api_document_ready() -> None:
+    """The server's OpenAPI document, from which the browser's types are generated. It is made of the server's
+    schemas and of the core's models, wherever they stand."""
+    sources = [*(ROOT / "server").rglob("*.py"), *(ROOT / "core/nubilis").rglob("*.py")]
+    mark = fingerprint(p for p in sources if "tests" not in p.parts)
     out = WEB / "src/generated"
+    if (out / "openapi.json").is_file() and done_before("api document", mark):
+        return
     out.mkdir(parents=True, exist_ok=True)
     env = product_environment() | {"NUBILIS_NO_DATABASE": "1"}
     command = [str(VENV_PYTHON), str(ROOT / "server/manage.py"), "api_document", str(out)]
     run(command, "api document", env=env)
+    remember("api document", mark)
 
 
 def run_in_venv(arguments: list[str], env: dict[str, str] | None = None) -> int:

@@ -81,8 +81,12 @@ class Database:
     name = "database"
     begins_anew = signal.SIGHUP
 
-    def __init__(self, name: str, port: int, schemas: str = "nubilis") -> None:
-        """schemas: what the product's user has rights on, and nothing else; a LIKE pattern."""
+    def __init__(
+        self, name: str, port: int, schemas: str = "nubilis", *, durable: bool = True
+    ) -> None:
+        """schemas: what the product's user has rights on, and nothing else; a LIKE pattern. durable: each
+        commit is on the disk before it is answered."""
+        self.durable = durable
         self.folder = DATA / name
         self.port = port
         self.schemas = schemas
@@ -149,6 +153,8 @@ class Database:
             f"--secure-file-priv={self._closed_folder()}",
             "--local-infile=0",
         ]
+        if not self.durable:
+            arguments += ["--innodb-flush-log-at-trx-commit=0", "--skip-innodb-doublewrite"]
         return arguments + (["--user=root"] if os.geteuid() == 0 else [])
 
     def _closed_folder(self) -> Path:

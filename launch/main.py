@@ -2,11 +2,7 @@
 
 import argparse
 import os
-import subprocess
 import sys
-import time
-from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
 from typing import NoReturn
 
 from launch import build, testing
@@ -18,14 +14,9 @@ from launch.common import (
     product_environment,
     say,
 )
-from launch.database import Database, free_port
 from launch.fuzzing import fuzz_arguments
-from launch.services import MANAGE
 from launch.serving import keeping_arguments, need_disk, serving_arguments, worker_arguments
 
-# A command, where it runs, and its environment.
-_Check = tuple[tuple[str, ...], Path, dict[str, str]]
-TEST_SCHEMAS = r"test\_nubilis%"
 COMPUTING = ("find", "fix", "apply", "table", "people", "follow", "agree", "camera", "measure")
 
 
@@ -70,11 +61,7 @@ def _parser() -> argparse.ArgumentParser:
     ):
         keeping_arguments(verbs.add_parser(verb, help=text), verb)
     worker_arguments(verbs.add_parser("worker", help="do long work for others that serve"))
-    test = verbs.add_parser("test", help="set up and run all tests")
-    test.add_argument("labels", nargs="*", help="only these, e.g. core.tests.test_mask")
-    test.add_argument("--only-tests", action="store_true", help="leave the code checks out")
-    test.add_argument("--parts", type=int, default=os.cpu_count() or 1, help="run so many at once")
-    test.set_defaults(verb=_test)
+    testing.test_arguments(verbs.add_parser("test", help="set up and run checks and tests"))
     fuzz_arguments(verbs.add_parser("fuzz", help="look long for what no test thought of"))
     bench = verbs.add_parser("bench", help="measure accuracy, speed and memory")
     bench.add_argument("what", nargs="*", help="accuracy, finding, speed, memory (all)")
@@ -95,51 +82,6 @@ def _compute(arguments: list[str]) -> int:
     os.execve(
         VENV_PYTHON, [str(VENV_PYTHON), "-m", "nubilis.cli", *arguments], product_environment()
     )
-
-
-def _test(options: argparse.Namespace) -> int:
-    started = time.monotonic()
-    build.everything_ready(for_test=True)
-    if not options.only_tests and not options.labels and _check_code():
-        return 1
-    labels = options.labels or [str(ROOT / tree) for tree in ("core", "server", "bench", "launch")]
-    database = Database("test-mariadb", free_port(), TEST_SCHEMAS)
-    try:
-        database.start()
-        env = database.environment()
-        env["PYTHONPATH"] += os.pathsep + str(ROOT)
-        code = testing.run_shared([MANAGE, "test", "--noinput", *labels], env, options.parts)
-    finally:
-        database.stop()
-    say(f"{time.monotonic() - started:.0f} s")
-    return code
-
-
-def _check_code() -> int:
-    """Formatting, lint and types of both languages, beside each other: each takes one core."""
-    python = str(VENV_PYTHON), "-m"
-    trees = "nubilis", "launch", "core", "server", "bench"
-    own = product_environment()
-    lanes: list[list[_Check]] = [
-        [
-            ((*python, "ruff", "check", "-q", *trees), ROOT, own),
-            ((*python, "ruff", "format", "--check", "-q", *trees), ROOT, own),
-            ((*python, "mypy", "--strict"), ROOT, own),
-        ],
-        [(("npm", "run", "--silent", "check"), ROOT / "web", build.node_environment())],
-    ]
-    with ThreadPoolExecutor(len(lanes)) as pool:
-        return max(pool.map(_checked, lanes))
-
-
-def _checked(lane: list[_Check]) -> int:
-    """The first exit code that is not 0."""
-    for (program, *words), folder, env in lane:
-        say(" ".join(["Checking:", Path(program).name, *words]))
-        command = [program, *words]
-        if code := subprocess.run(command, cwd=folder, env=env, check=False).returncode:
-            return abs(code)
-    return 0
 
 
 def _bench(options: argparse.Namespace) -> int:

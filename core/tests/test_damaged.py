@@ -26,7 +26,7 @@ from nubilis.photo.write import write_photo
 from .effort import TIMES, chances
 from .pictures import random_codes
 
-EACH = 50 * TIMES  # changed files of each kind
+EACH = 12 * TIMES  # changed files of each kind
 
 
 def whole_files(folder: Path) -> Iterator[tuple[str, bytes]]:

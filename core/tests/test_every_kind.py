@@ -21,6 +21,7 @@ from nubilis.planning import sample_at
 from nubilis.recipe.document import Cast, Guard, Recipe
 from nubilis.remedy.kinds import AnyRemedy
 
+from .effort import examples
 from .pictures import brush, recipe_for, wall_photo
 
 share = st.floats(0.0, 1.0)
@@ -116,7 +117,7 @@ class Promises(unittest.TestCase):
         self.assertEqual({m.model_fields["kind"].default for m in models}, set(KINDS))
 
     @given(some())
-    @settings(max_examples=25)
+    @settings(max_examples=examples(25))
     def test_outside_the_mask_nothing_moves(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo()
         recipe = with_remedies(recipe_for(photo, brush(0.4, 0.6)), documents)
@@ -127,7 +128,7 @@ class Promises(unittest.TestCase):
         np.testing.assert_array_equal(done[outside], photo.codes[outside])
 
     @given(some())
-    @settings(max_examples=10)
+    @settings(max_examples=examples(10))
     def test_at_no_amount_nothing_moves(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo()
         rest = [d | {"amount": 0.0} for d in documents]
@@ -135,7 +136,7 @@ class Promises(unittest.TestCase):
         np.testing.assert_array_equal(Engine(photo).deliver(recipe).codes, photo.codes)
 
     @given(some())
-    @settings(max_examples=15)
+    @settings(max_examples=examples(15))
     def test_tiles_make_what_the_whole_makes(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo()
         recipe = with_remedies(recipe_for(photo, brush(0.5, 0.6)), documents)
@@ -147,7 +148,7 @@ class Promises(unittest.TestCase):
         self.assertLess(float((apart > 0).mean()), 2e-3)
 
     @given(some())
-    @settings(max_examples=15)
+    @settings(max_examples=examples(15))
     def test_what_one_sees_is_what_is_delivered(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo(600, 900)
         recipe = with_remedies(recipe_for(photo, brush(0.5, 0.6)), documents)
@@ -164,7 +165,7 @@ class Promises(unittest.TestCase):
         self.assertLess(float(np.percentile(off[~rims], 99)), 1.5)
 
     @given(some(COLOUR_ONLY))
-    @settings(max_examples=15)
+    @settings(max_examples=examples(15))
     def test_colour_moves_and_luminance_stays(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo()
         held = [d | ({"lightness": 0.0} if d["kind"] == "recolour" else {}) for d in documents]
@@ -180,7 +181,7 @@ class Promises(unittest.TestCase):
         self.assertLess(float(np.abs(after - before).max()), 0.3)
 
     @given(some())
-    @settings(max_examples=20)
+    @settings(max_examples=examples(20))
     def test_kept_colours_hold(self, documents: list[dict[str, Any]]) -> None:
         photo = patched_photo()
         engine = Engine(photo)

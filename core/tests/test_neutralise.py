@@ -15,6 +15,7 @@ from nubilis.colour.cielab import lab_planes
 from nubilis.colour.rgb import LUMINANCE
 from nubilis.errors import ShapeError
 
+from .effort import examples
 from .pictures import random_light
 
 
@@ -27,7 +28,7 @@ def tainted(rgb: np.ndarray, shift: np.ndarray, amount: np.ndarray) -> np.ndarra
 
 class TakingOff(unittest.TestCase):
     @given(st.floats(-0.3, 0.3), st.floats(-0.4, 0.4), st.integers(0, 99))
-    @settings(max_examples=40)
+    @settings(max_examples=examples(40))
     def test_undoes_what_light_did(self, u: float, v: float, seed: int) -> None:
         clean = random_light(5, 7, seed) * 0.8 + 0.1
         amount = random_light(5, 7, seed + 1)[0]

@@ -18,6 +18,7 @@ from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
 
+from .effort import examples
 from .pictures import brush, random_codes, recipe_for, wall_photo, warm_key
 
 
@@ -35,7 +36,7 @@ class Identity(unittest.TestCase):
         st.sampled_from([8, 16]),
         st.booleans(),
     )
-    @settings(max_examples=15)
+    @settings(max_examples=examples(15))
     def test_code_values_outside_the_mask_are_the_input_s(
         self, size: float, feather: float, at: tuple[float, float], bits: int, keyed: bool
     ) -> None:

@@ -27,6 +27,7 @@ from nubilis.remedy.tone import Tone
 from nubilis.remedy.wash import Wash, WashStroke
 from nubilis.remedy.zones import Zones
 
+from .effort import examples
 from .grounds import Rgb, colours, ground, lch, one
 from .pictures import brush, recipe_for, wall_photo
 
@@ -150,7 +151,7 @@ class Evening(unittest.TestCase):
         self.assertIs(self.even(rgb), rgb)
 
     @given(st.floats(0.05, 1.0))
-    @settings(max_examples=20)
+    @settings(max_examples=examples(20))
     def test_below_zero_it_spreads_and_above_it_gathers(self, weight: float) -> None:
         rng = np.random.default_rng(2)
         hues = np.radians(rng.uniform(20.0, 90.0, 300))

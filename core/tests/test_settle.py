@@ -18,6 +18,7 @@ from nubilis.settle.apply import settled, settled_colour
 from nubilis.settle.base import NEUTRAL_KELVIN, RESTING, Base
 from nubilis.settle.tone import curve
 
+from .effort import examples
 from .pictures import brush, recipe_for, wall_photo
 
 signed = st.floats(-1.0, 1.0)
@@ -35,7 +36,7 @@ class Light(unittest.TestCase):
             np.testing.assert_allclose(locus(np.array([kelvin]))[0], uv, atol=6e-4)
 
     @given(st.floats(2500.0, 12000.0), st.floats(-15.0, 15.0))
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     def test_a_picked_neutral_becomes_neutral(self, kelvin: float, tint: float) -> None:
         red, green, blue = np.linalg.inv(balance_matrix(kelvin, tint)) @ np.full(3, 0.3)
         found = light_of_neutral((red, green, blue))
@@ -56,7 +57,7 @@ class Light(unittest.TestCase):
 
 class Tone(unittest.TestCase):
     @given(signed, signed, signed, st.floats(-0.1, 0.4), st.floats(0.6, 1.3))
-    @settings(max_examples=200)
+    @settings(max_examples=examples(200))
     def test_no_tones_swap_places(
         self, contrast: float, highlights: float, shadows: float, black: float, white: float
     ) -> None:

@@ -20,6 +20,7 @@ from nubilis.mask.ramp import Ramp
 from nubilis.mask.refine import Refine
 from nubilis.photo.pyramid import View
 
+from .effort import examples
 from .pictures import recipe_for, wall_photo, warm_key
 from .test_masks import smooth
 
@@ -170,7 +171,7 @@ class Refining(unittest.TestCase):
         self.assertAlmostEqual(float(row[80]), 0.54, delta=0.05)
         self.assertGreater(float(row[76]), 0.1)
 
-    @settings(max_examples=20)
+    @settings(max_examples=examples(20))
     @given(*[st.floats(0, 0.03), st.floats(-0.03, 0.03), st.floats(0, 0.03), st.floats(0, 0.03)])
     def test_a_region_is_a_cut_of_the_whole(
         self, clean: float, grow: float, follow: float, soften: float

@@ -23,7 +23,7 @@ from nubilis.remedy.oklab_planes import planes_of
 from nubilis.remedy.remedy import Ground, Remedy
 from nubilis.remedy.warp import AXIS, HELD, Way, warp_through
 
-from .effort import TIMES
+from .effort import examples
 from .grounds import colours, ground, lch
 from .pictures import skin_with_noise, whole
 
@@ -140,7 +140,7 @@ def fine(planes: Floats) -> Floats:
 
 
 class Plane(unittest.TestCase):
-    @settings(max_examples=120 * TIMES)
+    @settings(max_examples=examples(120))
     @given(drags, st.floats(0.03, 0.3))
     def test_no_set_of_drags_folds_the_plane(self, rows: list[Any], width: float) -> None:
         ways = tuple(

@@ -22,6 +22,7 @@ from nubilis.remedy.recolour import Recolour
 from nubilis.remedy.tint import relative
 from nubilis.remedy.wash import KEPT_EVERY, Wash, WashStroke
 
+from .effort import examples
 from .grounds import colours, ground, lch, one
 from .pictures import wall_photo
 
@@ -86,7 +87,7 @@ class Recolouring(unittest.TestCase):
         self.assertTrue(light[0] > light[1] > light[2])
 
     @given(st.floats(0.0, 6.28), st.tuples(*[st.floats(0.0, 1.0)] * 3))
-    @settings(max_examples=25)
+    @settings(max_examples=examples(25))
     def test_what_cannot_be_shown_gives_way_in_chroma_alone(
         self, hue: float, target: tuple[float, float, float]
     ) -> None:
@@ -146,7 +147,7 @@ def chroma_of(rgb: Floats) -> np.ndarray:
 
 class Washing(unittest.TestCase):
     @given(st.integers(1, 40), st.floats(0.02, 0.9))
-    @settings(max_examples=25)
+    @settings(max_examples=examples(25))
     def test_n_strokes_leave_what_n_layers_leave(self, n: int, strength: float) -> None:
         rgb, tone = colours(60), (0.3, 0.22, 0.18)
         device = np.tensordot(srgb().encoding_matrix, rgb, axes=1)

@@ -23,6 +23,7 @@ from nubilis.settle.apply import settled
 from nubilis.settle.base import Base, Settings
 from nubilis.settle.tone import curve
 
+from .effort import examples
 from .grounds import colours, ground, lch
 from .pictures import wall_photo
 
@@ -41,7 +42,7 @@ def full(rgb: Floats) -> Floats:
 
 class Joints(unittest.TestCase):
     @given(st.floats(0.0, 1.0 - LEAST_APART), st.floats(LEAST_APART, 1.0))
-    @settings(max_examples=50)
+    @settings(max_examples=examples(50))
     def test_shares_sum_to_one_and_none_is_negative(self, low: float, apart: float) -> None:
         shares = weights(np.linspace(-0.2, 1.2, 700), low, min(low + apart, 1.0))
         np.testing.assert_allclose(shares.sum(axis=0), 1.0, atol=1e-6)
@@ -106,7 +107,7 @@ class Moving(unittest.TestCase):
 
 class Settling(unittest.TestCase):
     @given(signed, signed, st.floats(-2.0, 2.0), signed, signed, st.floats(0.2, 0.8))
-    @settings(max_examples=30)
+    @settings(max_examples=examples(30))
     def test_against_plain_numpy(
         self, contrast: float, saturation: float, stops: float, lights: float, shadows: float,
         pivot: float,

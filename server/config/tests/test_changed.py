@@ -15,11 +15,11 @@ from config.errors import UNFORESEEN
 from config.memory import resident
 from config.tests.bodies import NAMED, bodies, body_of, operations
 from config.tests.cases import ServerCase, recipe_document
-from core.tests.effort import TIMES, chances
+from core.tests.effort import FUZZ, TIMES, chances
 from fuzz.mutate import ODD, changed
 from jobs.models import Job
 
-EACH = 2 * TIMES  # questions of each operation
+EACH = TIMES  # questions of each operation
 LONGEST = 5.0  # seconds, of an answer; only where one looks long
 LEFT_OUT = re.compile(r"/(session|password|first)$")  # whoever asks would be signed out
 # All that questions about a photo ask for; each takes what is its own.
@@ -72,7 +72,7 @@ class Changed(ServerCase):
             for _ in range(EACH):
                 self.ask(way, path, query)
         self.assertGreater(self.asked, 100 * EACH)
-        if TIMES > 1:
+        if FUZZ:
             longest = [f"{took:.1f} s {where}" for took, where in sorted(self.took)[:-6:-1]]
             print(
                 f"{self.asked} asked; {resident() / 1e9:.1f} GB now; longest: {', '.join(longest)}"

@@ -3,7 +3,6 @@ sentence, nothing half is left, nothing that was there is lost, and the next att
 
 import errno
 import gc
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -14,6 +13,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db.models import Model
 
 from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
+from core.tests.effort import FUZZ, LONG
 from delivery.models import Delivery
 from jobs.models import Job
 from looks.models import KeptLook
@@ -27,7 +27,6 @@ from tether.models import Watch
 from .faults import FULL, Disk
 
 SAID = ("disk is full", "may not be written", "cannot write")
-TIMES = int(os.environ.get("NUBILIS_FUZZ", "1"))  # all of them by ./nubilis fuzz
 STEPS = 6  # of each kind of work
 Attempt = Callable[[], Any]
 
@@ -66,8 +65,8 @@ class Faults(ServerCase):
         return len(whole.done)
 
     def steps(self, there: int) -> list[int]:
-        """Some of them, evenly, or all when one looks long."""
-        some = there if TIMES > 1 else min(there, STEPS)
+        """Some of them, evenly, or all in the long tier."""
+        some = there if LONG or FUZZ else min(there, STEPS)
         return sorted({i * (there - 1) // max(some - 1, 1) for i in range(some)})
 
     def said(self, attempt: Attempt, told: Callable[[Any], str]) -> str:

@@ -14,14 +14,14 @@ from accounts.models import User
 from accounts.sessions import SessionStore
 from config.memory import resident
 from config.tests.cases import glowing_wall, own_storage, png_bytes
+from core.tests.effort import FUZZ, TIMES
 from jobs.models import OPEN, Job
 from jobs.runner import threads
 from launch.common import VENV_PYTHON
 from shoots.models import Shoot
 from shoots.services.add_photo import add_photo
 
-TIMES = int(os.environ.get("NUBILIS_FUZZ", "1"))  # long by ./nubilis fuzz
-EXAMPLES = 3 * TIMES  # of each operation
+EXAMPLES = TIMES  # of each operation
 LONGEST = 5  # seconds, of an answer
 TOKEN = "a" * 32
 
@@ -62,7 +62,7 @@ class Fuzzed(LiveServerTestCase):
         ):
             words += ["--header", header]
         words += ["--checks", "not_a_server_error", "--max-examples", str(EXAMPLES)]
-        words += ["--seed", "7"] if TIMES == 1 else ["--max-response-time", str(LONGEST)]
+        words += ["--seed", "7"] if not FUZZ else ["--max-response-time", str(LONGEST)]
         words += ["--continue-on-failure", "--exclude-path-regex", "session", "--no-color"]
         done = subprocess.run(
             [str(VENV_PYTHON.with_name("schemathesis")), *words],
@@ -72,5 +72,5 @@ class Fuzzed(LiveServerTestCase):
         self.assertIn("API Operations", done.stdout, done.stdout[-2000:] + done.stderr[-2000:])
         self.assertNotIn("Server error", done.stdout, done.stdout[:6000])
         self.assertNotIn("Response time limit", done.stdout, done.stdout[:6000])
-        if TIMES > 1:
+        if FUZZ:
             print(done.stdout[-1500:], f"{resident() / 1e9:.1f} GB now")

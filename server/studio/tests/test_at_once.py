@@ -1,7 +1,6 @@
 """Many at once, over real connections: one save wins, and one file is one photo."""
 
 import json
-import os
 import random
 import shutil
 import threading
@@ -16,6 +15,7 @@ from django.test import Client, TransactionTestCase
 
 from accounts.models import User
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
+from core.tests.effort import TIMES
 from shoots.models import Photo, Shoot, Stored
 from shoots.services.add_photo import add_photo
 from shoots.services.bin import forget
@@ -23,8 +23,7 @@ from shoots.store import content_hash, original_path, sweep
 from studio.models import Revision
 
 CROWD = 6
-TIMES = int(os.environ.get("NUBILIS_FUZZ", "1"))  # long by ./nubilis fuzz
-STEPS = 20 * TIMES  # of each
+STEPS = 10 * TIMES  # of each
 
 
 class AtOnce(TransactionTestCase):
