@@ -97,6 +97,12 @@ def _sets(types: tuple[Any, ...]) -> list[tuple[Any, ...]]:
 
 
 @compiled
+def between(v: Any, top: Any) -> Any:
+    """From 0 to top, 0 for what is not a number: a place in a table, whatever light came."""
+    return min(v, top) if v > f32(0.0) else f32(0.0)
+
+
+@compiled
 def exp2(x: Any) -> Any:
     """2 to the x for float32; exactly 1 at 0. Relative error below 2e-7 for |x| < 126."""
     x = min(max(x, f32(-125.0)), f32(125.0))

@@ -2,6 +2,7 @@
 
 import threading
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from unittest import mock
 
 import numpy as np
@@ -55,6 +56,41 @@ class Cache(unittest.TestCase):
         with self.assertRaises(MemoryError):
             self.cache.get("a", fail)
         self.assertEqual(self.get("a").size, 100)
+
+
+class MadeAtOnce(unittest.TestCase):
+    def test_who_asks_for_what_is_being_made_waits_for_it(self) -> None:
+        cache, made, begun, go_on = array_cache(4000), [], threading.Event(), threading.Event()
+
+        def make() -> np.ndarray:
+            made.append(1)
+            begun.set()
+            go_on.wait()
+            return np.zeros(3, np.float32)
+
+        with ThreadPoolExecutor(3) as pool:
+            asked = [pool.submit(cache.get, "one", make) for _ in range(3)]
+            begun.wait()
+            go_on.set()
+            got = [one.result() for one in asked]
+        self.assertEqual(len(made), 1)
+        self.assertTrue(all(g is got[0] for g in got))
+
+    def test_when_its_maker_fails_the_next_one_makes_it(self) -> None:
+        cache, begun, fail = array_cache(4000), threading.Event(), threading.Event()
+
+        def failing() -> np.ndarray:
+            begun.set()
+            fail.wait()
+            raise MemoryError
+
+        with ThreadPoolExecutor(2) as pool:
+            first = pool.submit(cache.get, "one", failing)
+            begun.wait()
+            second = pool.submit(cache.get, "one", lambda: np.ones(3, np.float32))
+            fail.set()
+            self.assertRaises(MemoryError, first.result)
+            np.testing.assert_array_equal(second.result(), 1.0)
 
 
 class Threads(unittest.TestCase):

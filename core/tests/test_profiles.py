@@ -84,8 +84,8 @@ class Curves(unittest.TestCase):
             ),
             "type 3": (parametric(3, *srgb), np.where(x >= d, (a * x + b) ** g, c * x)),
             "type 4": (
-                parametric(4, *srgb, 0.01, 0.02),
-                np.where(x >= d, (a * x + b) ** g + 0.01, c * x + 0.02),
+                parametric(4, *srgb, 0.02, 0.01),
+                np.where(x >= d, (a * x + b) ** g + 0.02, c * x + 0.01),
             ),
         }
         for name, (tag, values) in expected.items():
@@ -99,8 +99,31 @@ class Curves(unittest.TestCase):
 
     def test_a_singular_matrix_is_refused(self) -> None:
         flat = ((0.4, 0.4, 0.4),) * 3
-        with self.assertRaisesRegex(PhotoError, "damaged"):
+        with self.assertRaisesRegex(PhotoError, "primaries"):
             read_profile(profile_with(table(), flat))
+
+    def test_curves_that_cannot_be_gone_back_are_refused_in_one_line(self) -> None:
+        falling = {
+            "an exponent below 0": parametric(0, -1.0),
+            "no slope": parametric(1, 2.4, 0.0, 0.0),
+            "a falling power": parametric(3, -2.4, 0.95, 0.05, 0.08, 0.04),
+            "a falling line": parametric(3, 2.4, 0.95, 0.05, -0.5, 0.9),
+            "no light at all": table(0, 0),
+            "one light alone": parametric(0, 0.0),
+            "a falling table": table(65535, 0),
+            "a table that turns back": table(0, 40000, 30000, 65535),
+            "far too much light": parametric(1, 9.0, 2.0, 0.0),
+            "less than no light": parametric(2, 2.0, 1.0, 0.0, -0.2),
+        }
+        for name, tag in falling.items():
+            with self.subTest(name), self.assertRaisesRegex(PhotoError, "does not rise"):
+                self.curve(tag)
+
+    def test_what_a_scanner_wavers_is_smoothed(self) -> None:
+        wavering = [min(max(i * 257 + (i % 3 - 1) * 200, 0), 65535) for i in range(256)]
+        curve = self.curve(table(*wavering))
+        self.assertGreaterEqual(float(np.diff(curve).min()), 0.0)
+        np.testing.assert_allclose(curve[::257], np.linspace(0, 1, 256), atol=5e-3)
 
     def test_every_code_of_every_curve_comes_back(self) -> None:
         for tag in (table(), table(round(1.8 * 256)), parametric(0, 2.4)):

@@ -15,7 +15,7 @@ import numpy.typing as npt
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import compiled, exp2, f32, kernel
+from nubilis.kernels import between, compiled, exp2, f32, kernel
 
 STRONGEST = 2.2  # of the strongest pair's cast
 AMOUNTS = np.linspace(0.0, STRONGEST, 23).astype(np.float32)
@@ -103,8 +103,8 @@ def _looked_up(table: Any, layer: Any, v1: Any, v2: Any) -> Any:
     top = f32(BINS - 1.0)
     b1 = v1 * f32(BINS / 2.0 / HALF_RANGE[0]) + mid
     b2 = v2 * f32(BINS / 2.0 / HALF_RANGE[1]) + mid
-    i1 = int(min(max(b1, f32(0.0)), top) + f32(0.5))
-    i2 = int(min(max(b2, f32(0.0)), top) + f32(0.5))
+    i1 = int(between(b1, top) + f32(0.5))
+    i2 = int(between(b2, top) + f32(0.5))
     return table[layer, i2, i1]
 
 

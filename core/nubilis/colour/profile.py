@@ -19,10 +19,13 @@ from nubilis.errors import PhotoError
 
 Curve = npt.NDArray[np.float64]
 CURVE_SIZE = 65536
+MOST_WAVERING = 4e-3  # of light, by which a curve may fall back
+MOST_LIGHT = 16.0
+LEAST_WHITE, MOST_SKEWED = 1e-2, 100.0  # of a matrix: the light of its white, and its condition
 INVERSE_SIZE = 8193  # nodes over the square root of linear light, where curves are nearly straight
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Profile:
     """A device RGB space. curves: three arrays of 65536 linear values for code values 0..1;
     matrix: device linear RGB to linear Rec. 2020; icc: the profile's bytes, None when untagged."""
@@ -118,12 +121,17 @@ def _parse(icc: bytes) -> Profile:
             f"the colour profile ({name}) is made of tables; please convert the photo to sRGB"
         )
     columns = np.array([_xyz(tags[t]) for t in (b"rXYZ", b"gXYZ", b"bXYZ")]).T
-    matrix = XYZ_TO_REC2020 @ D50_TO_D65 @ columns
-    # Rounded to 1/65536 in the file; rescaling the rows keeps the device's white exactly neutral.
-    matrix = matrix / matrix.sum(axis=1, keepdims=True)
-    np.linalg.inv(matrix)
+    matrix = _to_white(XYZ_TO_REC2020 @ D50_TO_D65 @ columns)
     red, green, blue = (_curve(tags[t]) for t in (b"rTRC", b"gTRC", b"bTRC"))
     return Profile(name, (red, green, blue), matrix, icc)
+
+
+def _to_white(matrix: Matrix) -> Matrix:
+    """Rounded to 1/65536 in the file; rescaling the rows keeps the device's white exactly neutral."""
+    sums = matrix.sum(axis=1, keepdims=True)
+    if np.abs(sums).min() < LEAST_WHITE or np.linalg.cond(matrix / sums) > MOST_SKEWED:
+        raise PhotoError("the colour profile's primaries are no colours that light can have")
+    return np.asarray(matrix / sums)
 
 
 def _tags(icc: bytes) -> dict[bytes, bytes]:
@@ -152,6 +160,19 @@ def _description(tag: bytes) -> str:
 
 
 def _curve(tag: bytes) -> Curve:
+    """Light of code values 0..1. It rises, so that it can be gone back; what a scanner's table wavers is
+    taken out of it."""
+    with np.errstate(all="ignore"):
+        curve = _curve_as_written(tag)
+        risen = np.maximum.accumulate(curve)
+        rises = np.isfinite(curve).all() and bool((risen - curve).max() <= MOST_WAVERING)
+    within = -MOST_WAVERING <= curve[0] < curve[-1] <= MOST_LIGHT
+    if not rises or not within:
+        raise PhotoError("the colour profile has a curve that does not rise from dark to light")
+    return np.maximum(risen, 0.0)
+
+
+def _curve_as_written(tag: bytes) -> Curve:
     x = np.linspace(0.0, 1.0, CURVE_SIZE)
     if tag[:4] == b"curv":
         (count,) = struct.unpack_from(">I", tag, 8)
@@ -169,8 +190,9 @@ def _curve(tag: bytes) -> Curve:
 def _parametric(x: Curve, tag: bytes) -> Curve:
     (kind,) = struct.unpack_from(">H", tag, 8)
     size = (1, 3, 4, 5, 7)[kind]
-    p = [v / 65536.0 for v in struct.unpack_from(f">{size}i", tag, 12)]
-    g, a, b, c, d, e, f = (p + [0.0] * 7)[:7]
+    p = np.zeros(7)
+    p[:size] = np.array(struct.unpack_from(f">{size}i", tag, 12)) / 65536.0
+    g, a, b, c, d, e, f = p
     if kind == 0:
         return np.asarray(x**g)
     power = np.maximum(a * x + b, 0.0) ** g

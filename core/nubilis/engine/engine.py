@@ -153,7 +153,7 @@ class Engine:
             return np.asarray(cv2.resize(codes, self.size, interpolation=cv2.INTER_AREA))
 
         with self._decoding:
-            return self._pictures.get(asset.sha256, decoded)
+            return self._pictures.get(asset, decoded)
 
     def sight(self, state: Settled = AS_IT_CAME) -> Sight:
         """The photo as it stands before its casts, for what is found in it."""
@@ -228,8 +228,9 @@ class Engine:
         """The noise in the mask of the last of some active casts and around it, as one of its remedies finds
         it; None where nothing is masked."""
         acting = [roughly(c) for c in acting_before(casts, remedy)]
-        mask, view = casts[-1].mask, self.analysis_view
+        view = self.analysis_view
         once = self._once(state)
+        masked = [c.mask for c in casts if not look_of(c)]  # a look has no place of its own
 
         def now(region: View) -> Floats:
             wide = grown_by_margins(region, acting)
@@ -237,13 +238,13 @@ class Engine:
             return cut(once.in_turn(chain, wide), wide, region)
 
         def measure() -> Grain | None:
-            masks = [self.mask(c.mask, view, state) for c in casts]
+            masks = [self.mask(m, view, state) for m in masked]
             settled, others = self.settled(view, state), np.max(masks, axis=0)
             return measure_grain(
                 self.size, self.to_device, settled, masks[-1], others, now, once.settled
             )
 
-        key = state, tuple(acting), mask
+        key = state, tuple(acting), tuple(masked)
         return self._grains.get(key, measure)
 
     def found_by(self, state: Settled, casts: Sequence[Cast], remedy: str, view: View) -> Floats:
@@ -411,5 +412,7 @@ def around_place(at: tuple[float, float], view: View) -> tuple[slice, slice, sli
 
 
 def _said(state: Settled, casts: Sequence[Cast]) -> tuple[object, ...]:
-    """What the passes depend on: not the amounts."""
-    return state, tuple((c.pairs, c.guards, c.touches, c.mask, c.follows) for c in casts)
+    """What the passes depend on: not the amounts, but all of a look, through which later casts are seen."""
+    return state, tuple(
+        (c.pairs, c.guards, c.touches, c.mask, c.follows, look_of(c)) for c in casts
+    )

@@ -16,7 +16,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.field import box_mean
 from nubilis.find.colours import Reduced
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import between, f32, kernel
 
 DIRECTIONS = 24
 SIZES = (0.06, 0.12, 0.2, 0.3, 0.42, 0.55)
@@ -124,10 +124,10 @@ def _gains(
         for y in range(weight.shape[0]):
             for x in range(weight.shape[1]):
                 v1, v2 = u[0, y, x] - k1, u[1, y, x] - k2
-                b1 = np.int32(min(max(u[0, y, x] * scale + mid, f32(0.0)), top))
-                b2 = np.int32(min(max(u[1, y, x] * scale + mid, f32(0.0)), top))
-                c1 = np.int32(min(max(v1 * scale + mid, f32(0.0)), top))
-                c2 = np.int32(min(max(v2 * scale + mid, f32(0.0)), top))
+                b1 = np.int32(between(u[0, y, x] * scale + mid, top))
+                b2 = np.int32(between(u[1, y, x] * scale + mid, top))
+                c1 = np.int32(between(v1 * scale + mid, top))
+                c2 = np.int32(between(v2 * scale + mid, top))
                 start = base[y, x]
                 s = table[start + c2 * BINS + c1] - table[start + b2 * BINS + b1]
                 gain[i, y, x] = weight[y, x] * min(max(s, f32(-MOST)), f32(MOST))

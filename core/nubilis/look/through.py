@@ -13,7 +13,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.profile import Profile, srgb
 from nubilis.colour.transfer import coded, light
-from nubilis.kernels import compiled, f32, kernel
+from nubilis.kernels import between, compiled, f32, kernel
 from nubilis.look.cube import Cube, identity
 
 PART = 4096  # colours that one thread takes at a time
@@ -81,9 +81,7 @@ def _row3(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
             (u[1, n] - low_g) * per_g,
             (u[2, n] - low_b) * per_b,
         )
-        r = min(max(at_r, f32(0.0)), top)
-        g = min(max(at_g, f32(0.0)), top)
-        b = min(max(at_b, f32(0.0)), top)
+        r, g, b = between(at_r, top), between(at_g, top), between(at_b, top)
         i, j, k = min(np.int32(r), most), min(np.int32(g), most), min(np.int32(b), most)
         x, y, z = r - f32(i), g - f32(j), b - f32(k)
         first = i * to_red + j * to_green + k * to_blue
@@ -108,7 +106,7 @@ def _row1(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
     for c in range(3):
         for n in range(u.shape[1]):
             at = (u[c, n] - low[c]) * per[c]
-            held = min(max(at, f32(0.0)), top)
+            held = between(at, top)
             i = min(np.int32(held), size - np.int32(2))
             v, following = t[3 * i + c], t[3 * i + 3 + c]
             u[c, n] = v + (held - f32(i)) * (following - v) + (at - held) / per[c]

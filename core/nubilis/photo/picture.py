@@ -7,7 +7,7 @@ from nubilis.colour.profile import Profile
 from nubilis.photo.metadata import Metadata
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Photo:
     """codes: uint8 or uint16 (h, w, 3), upright; alpha: (h, w) of the same type, or None.
 

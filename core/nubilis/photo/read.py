@@ -44,10 +44,6 @@ FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
 _READABLE = (
     "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, OpenEXR and cameras' raw files"
 )
-# Our own limit is checked on the header, before anything is decoded.
-Image.MAX_IMAGE_PIXELS = None
-# A picture alone is wanted, not what else is in its container.
-pillow_heif.register_heif_opener(thumbnails=False, decode_threads=2)
 
 
 @dataclass(frozen=True)

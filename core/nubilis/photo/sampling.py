@@ -10,7 +10,7 @@ import numpy as np
 from nubilis import kernel_types as of
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.profile import Profile
-from nubilis.kernels import compiled, f32, kernel
+from nubilis.kernels import between, compiled, f32, kernel
 
 
 @kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])
@@ -53,7 +53,7 @@ def _encode8(
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
                     v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
-                    at = np.sqrt(min(max(v, f32(0.0)), f32(1.0)))
+                    at = np.sqrt(between(v, f32(1.0)))
                     codes[y, x, c] = table[c, int(at * last + f32(0.5))]
 
 
@@ -68,7 +68,7 @@ def _encode16(
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
                     v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
-                    at = np.sqrt(min(max(v, f32(0.0)), f32(1.0))) * last
+                    at = np.sqrt(between(v, f32(1.0))) * last
                     i = min(int(at), table.shape[1] - 2)
                     code = table[c, i] + (at - f32(i)) * (table[c, i + 1] - table[c, i])
                     codes[y, x, c] = int(code * f32(65535.0) + f32(0.5))

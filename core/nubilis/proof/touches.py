@@ -142,6 +142,8 @@ def _colours(engine: Engine, recipe: Recipe, cast_id: str) -> list[PhotoColour]:
 
 def _gathered(rgb: Floats) -> list[npt.NDArray[np.bool_]]:
     """Which pixels (3, n) belong to each main colour."""
+    if rgb.shape[1] == 1:  # which would be taken for three points of one number each
+        return [np.ones(1, dtype=np.bool_)]
     lab = lab_planes(np.ascontiguousarray(rgb[:, None]))[:, 0].T
     points = np.ascontiguousarray(lab * (SHADING, 1.0, 1.0), dtype=np.float32)
     count = min(COLOURS, len(points))

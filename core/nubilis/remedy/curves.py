@@ -15,7 +15,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.transfer import coded
 from nubilis.colour.transfer import light as light_of
-from nubilis.kernels import compiled, f32, kernel
+from nubilis.kernels import between, compiled, f32, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -111,7 +111,7 @@ def _with_corners(curve: Curve) -> list[tuple[float, float]]:
 @compiled
 def _bent(table: Any, v: Any) -> Any:
     """A curve's value; outside 0..1 as far beyond the end as before."""
-    inside = min(max(v, f32(0.0)), f32(1.0))
+    inside = between(v, f32(1.0))
     f = inside * f32(ENTRIES - 1)
     i = min(int(f), ENTRIES - 2)
     low = table[i]

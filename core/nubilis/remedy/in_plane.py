@@ -7,7 +7,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import compiled, f32, kernel, smoothstep
+from nubilis.kernels import between, compiled, f32, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model, Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -113,8 +113,8 @@ def _warp(rows: Any, rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, o
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             if w > f32(0.0):
                 light, a, c = to_oklab(m, r, g, b)
-                fx = min(max((a + f32(HALF_RANGE)) * per, f32(0.0)), last)
-                fy = min(max((c + f32(HALF_RANGE)) * per, f32(0.0)), last)
+                fx = between((a + f32(HALF_RANGE)) * per, last)
+                fy = between((c + f32(HALF_RANGE)) * per, last)
                 ix, iy = np.uint32(fx), np.uint32(fy)
                 tx, ty = fx - f32(ix), fy - f32(iy)
                 lit = smoothstep((light - crossover) * f32(1.0 / SOFT) + f32(0.5))

@@ -9,7 +9,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.rgb import LUMINANCE, Matrix
 from nubilis.colour.temperature import balance_matrix
-from nubilis.kernels import cbrt, f32, kernel
+from nubilis.kernels import between, cbrt, f32, kernel
 from nubilis.settle.base import Settings
 from nubilis.settle.tone import TOP, gain_table
 
@@ -29,8 +29,7 @@ def _settle(rows: Any, rgb: Any, m: Any, lum: Any, table: Any, scale: Any, out: 
             nr = m00 * r + m01 * g + m02 * b
             ng = m10 * r + m11 * g + m12 * b
             nb_ = m20 * r + m21 * g + m22 * b
-            at = cbrt(max(yr * nr + yg * ng + yb * nb_, f32(0.0))) * scale
-            at = min(at, last)
+            at = between(cbrt(max(yr * nr + yg * ng + yb * nb_, f32(0.0))) * scale, last)
             i: Any = np.uint32(at)
             gain = table[i] + (at - f32(i)) * (table[i + 1] - table[i])
             out[0, y, x] = nr * gain
