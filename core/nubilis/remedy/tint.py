@@ -20,6 +20,7 @@ from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 # Luminance as L* has it, after adaptation to D50: so that what is held is what figures tell.
 SEEN_LUMINANCE = (D65_TO_D50 @ REC2020_TO_XYZ)[1]
 DARKEST = 1e-4  # of linear light: below it a colour has no hue
+LEAST_LIT = 0.1  # luminance for a lightness cubed: less has no colour that can be seen
 TRIES = 4  # for the chroma that lies just within the gamut
 SLACK = 1e-4  # of device light: what rounding may add
 BLACK = 0.02  # of OKLab lightness: below it chroma is not divided by less
@@ -47,18 +48,22 @@ def luminance_of_rgb(m: Any, r: Any, g: Any, b: Any) -> Any:
 def coloured(m: Any, light: Any, a: Any, b: Any, y: Any) -> Any:
     """Linear Rec. 2020 of a lightness with a relative chroma, under so much luminance."""
     r, g, bl = from_oklab(m, light, light * a, light * b)
-    gain = max(y, f32(0.0)) / max(luminance_of_rgb(m, r, g, bl), f32(1e-6))
+    least = max(f32(LEAST_LIT) * light * light * light, f32(1e-6))
+    gain = max(y, f32(0.0)) / max(luminance_of_rgb(m, r, g, bl), least)
     return r * gain, g * gain, bl * gain
 
 
 @compiled
 def relit(m: Any, r: Any, g: Any, b: Any, light: Any, new: Any, a: Any, c: Any) -> Any:
     """Linear Rec. 2020 of a colour whose OKLab lightness moves from `light` to `new`: chroma a, c as it would
-    be at the old one; luminance changes as the lightness does."""
+    be at the old one; luminance changes as the lightness does. What has no lightness is no colour that can
+    be seen, and stays."""
     to_light = f32(1.0) / max(light, f32(BLACK))
     ratio = new * to_light
     lit = luminance_of_rgb(m, r, g, b) * ratio * ratio * ratio
-    return coloured(m, new, a * to_light, c * to_light, lit)
+    nr, ng, nb = coloured(m, new, a * to_light, c * to_light, lit)
+    seen = light > f32(0.0)
+    return nr if seen else r, ng if seen else g, nb if seen else b
 
 
 @compiled
