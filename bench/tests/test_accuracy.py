@@ -7,6 +7,7 @@ import numpy as np
 from bench.accuracy import How, score
 from bench.finding import of_scene
 from bench.scenes import all_scenes, tainted_scenes
+from core.tests.effort import long_tier
 from nubilis.engine.engine import Engine
 from nubilis.find.look import look, sight_of
 
@@ -36,6 +37,7 @@ class Accuracy(unittest.TestCase):
         self.assertLessEqual(float(np.mean([one.past for one in scores])), PAST)
         self.assertLessEqual(float(np.mean([one.worse for one in scores])), WORSE)
 
+    @long_tier
     def test_more_pairs_make_it_better_and_guards_hold(self) -> None:
         scores = [score(scene, How(3, guards=4)) for scene in tainted_scenes()]
         self.assertLessEqual(float(np.mean([one.share for one in scores])), TARGET_OF_THREE)
@@ -62,6 +64,7 @@ class Accuracy(unittest.TestCase):
                     self.assertGreaterEqual(mean, bound)
             self.assertEqual(sum(s.wrong for bad, s in scores if not bad), 0)
 
+    @long_tier
     def test_causes_are_right_on_the_scenes(self) -> None:
         sights = {s.name: sight_of(Engine(s.photo)) for s in all_scenes()}
         for scene in tainted_scenes():

@@ -9,11 +9,13 @@ from bench.accuracy import score
 from bench.relit import APART, FOLDER, Room, relit_scenes
 from bench.scenes import TAINTED
 from bench.touching import touched_up
+from core.tests.effort import long_tier
 from nubilis.cast.direction import MeasuredPair, angle_between
 from nubilis.engine.engine import Engine
 from nubilis.planning import sample_at
 
 
+@long_tier
 class Rooms(unittest.TestCase):
     def test_there_are_sixty_and_more_in_two_halves(self) -> None:
         self.assertGreaterEqual(len(list(FOLDER.glob("*.webp"))), 60)

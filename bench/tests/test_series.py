@@ -6,6 +6,7 @@ import numpy as np
 
 from bench.bursts import as_plane, bursts
 from bench.series import carried_over, followed, frames, shared
+from core.tests.effort import long_tier
 from nubilis.series.follow import CHECK
 
 # Mean and last IoU of the subject, its mask given on frame 1; see docs/series.md.
@@ -14,6 +15,7 @@ MENDED = 0.9  # the least, once the worst frame is given too
 LEAST_UNTOLD, AS_GOOD = 0.75, 1.15
 
 
+@long_tier
 class Following(unittest.TestCase):
     def test_the_subject_is_followed_and_a_correction_mends_the_rest(self) -> None:
         for name, photos in bursts().items():
@@ -41,6 +43,7 @@ class Following(unittest.TestCase):
         self.assertEqual([f.mask is None for f in found], [False, False, True, True])
 
 
+@long_tier
 class CarryingOver(unittest.TestCase):
     def test_it_leaves_hardly_more_than_the_first_frame_s_own_pairs_and_kept_colours_stay(
         self,

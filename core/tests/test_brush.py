@@ -10,6 +10,8 @@ from nubilis.arrays import Floats
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.photo.pyramid import View
 
+from .effort import long_tier
+
 NOWHERE = np.zeros((3, 1, 1), dtype=np.float32)
 
 
@@ -91,6 +93,7 @@ class Flowing(unittest.TestCase):
 
 
 class Thinned(unittest.TestCase):
+    @long_tier
     def test_a_long_stroke_is_what_all_its_points_make(self) -> None:
         turns = np.linspace(0.0, 12.0, 400)
         xs, ys = 0.5 + 0.03 * turns * np.cos(turns), 0.4 + 0.02 * turns * np.sin(turns)

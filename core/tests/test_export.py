@@ -23,6 +23,7 @@ from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
 from nubilis.photo.write import SUFFIX, write_photo
 
+from .effort import long_tier
 from .pictures import random_codes
 
 GREY = np.full((3, 5, 3), 128, dtype=np.uint8)
@@ -154,6 +155,7 @@ class OtherFormats(unittest.TestCase):
             np.testing.assert_array_equal(back.codes, photo.codes)
             self.assertEqual(back.format, "JXL")
 
+    @long_tier
     def test_jpeg_xl_says_how_large_it_is_before_it_is_decoded(self) -> None:
         for shape in ((16, 8), (321, 480), (480, 480), (1, 1), (1080, 1920), (700, 2001)):
             codes = np.zeros((*shape, 3), dtype=np.uint8)

@@ -34,6 +34,7 @@ from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.model import Place
 from nubilis.remedy.shift import Shift
 
+from .effort import long_tier
 from .pictures import wall_photo
 
 DEMO = Path(__file__).resolve().parents[2] / "demo/photos"
@@ -77,6 +78,7 @@ class Faces(unittest.TestCase):
         for (x, y), at in zip(middles, ((410, 275), (812, 262), (1030, 515)), strict=True):
             self.assertLess(np.hypot(x * EDGE - at[0], y * EDGE - at[1]), 40.0)
 
+    @long_tier
     def test_casts_do_not_hide_them(self) -> None:
         for gains in ((0.6, 1.2, 0.6), (0.5, 1.0, 1.3), (1.4, 0.7, 1.3)):
             found = look_for_people(Engine(tinted(photo_of(CURTAIN), gains)).sight())
@@ -92,6 +94,7 @@ class Faces(unittest.TestCase):
             off = np.abs(one.points * 3600.0 - (900.0, 600.0) - two.points * EDGE)
             self.assertLess(float(off.mean()), 5.0)
 
+    @long_tier
     def test_many_at_once_find_the_same_from_the_first_time_on(self) -> None:
         net.cache_clear()
         with ThreadPoolExecutor(4) as pool:

@@ -36,6 +36,8 @@ from nubilis.series.frame import Frame, frame_of
 from nubilis.series.motion import motion_between
 from tests.pictures import brush, warm_key
 
+from .effort import long_tier
+
 SHAPE = 200, 300
 SIZE = 60  # pixels: of what moves
 WAY = [(50, 60), (62, 64), (76, 66), (92, 70), (104, 78)]  # its corner, frame by frame
@@ -96,6 +98,7 @@ class Following(unittest.TestCase):
         for step, at in zip(found, WAY, strict=True):
             self.assertGreater(overlap(step.mask, square(at)), 0.93)
 
+    @long_tier
     def test_frames_between_two_keys_hear_both(self) -> None:
         # The second key says that only the upper half is meant: the frames after it follow that.
         half = square(WAY[3])
@@ -131,6 +134,7 @@ class Following(unittest.TestCase):
         assert found[-1].mask is not None
         self.assertLess(float(np.abs(found[-1].mask - there).mean()), 0.02)
 
+    @long_tier
     def test_the_same_frames_are_always_followed_alike(self) -> None:
         one, two = (self.series(self.frames).follow({0: square(WAY[0])}) for _ in range(2))
         for a, b in zip(one, two, strict=True):
@@ -276,6 +280,7 @@ class Carrying(unittest.TestCase):
         cast = self.cast.model_copy(update={"mask": Mask(parts=(part,))})
         return Recipe(casts=(cast,))
 
+    @long_tier
     def test_pictures_are_followed_and_drawn_to_edges(self) -> None:
         done = self.carried({0: self.picture(WAY[0])})
         (part,) = done[-1].casts[0].mask.parts

@@ -15,6 +15,7 @@ from django.test import TransactionTestCase
 
 from accounts.models import User
 from config.tests.cases import glowing_wall, png_bytes, recipe_document
+from core.tests.effort import long_tier
 from delivery.models import Delivery
 from jobs.models import Job
 from launch.common import ROOT, VENV_PYTHON
@@ -51,6 +52,7 @@ def large_wall() -> np.ndarray:
     return np.tile(glowing_wall(400, 600), (6, 6, 1))
 
 
+@long_tier
 class Killed(TransactionTestCase):
     def setUp(self) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="nubilis-test-"))

@@ -3,6 +3,7 @@
 import contextlib
 import io
 import os
+import re
 import signal
 import socket
 import subprocess
@@ -89,8 +90,20 @@ class Steps(unittest.TestCase):
         with mock.patch.object(build, "run") as run:
             build.python_packages("test")
             build.python_packages("test")
-        run.assert_called_once()
-        self.assertIn("--require-hashes", run.call_args.args[0])
+        self.assertEqual(run.call_count, 2)  # each half once
+        for call in run.call_args_list:
+            self.assertIn("--require-hashes", call.args[0])
+
+    def test_two_halves_are_all_of_a_lock(self) -> None:
+        lock, halves = build.LOCKS / "test.txt", []
+        with mock.patch.object(build, "run") as run:
+            run.side_effect = lambda words, *_: halves.append(Path(words[-1]).read_text())
+            build._install("test", lock)
+        blocks = [
+            sorted(re.findall(r"^\S+==\S+", text, re.M)) for text in (*halves, lock.read_text())
+        ]
+        self.assertEqual(sorted(blocks[0] + blocks[1]), blocks[2])
+        self.assertEqual(sum(h.count("--hash") for h in halves), lock.read_text().count("--hash"))
 
 
 class Machine(unittest.TestCase):

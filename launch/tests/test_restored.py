@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from config.tests.cases import glowing_wall, png_bytes, recipe_document
+from core.tests.effort import long_tier
 from launch.common import ROOT, end_with_parent
 from launch.database import free_port, port_is_free
 
@@ -57,6 +58,7 @@ class Installation:
             self.serving = None
 
 
+@long_tier
 class Restored(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory(prefix="nubilis-test-")))

@@ -7,6 +7,7 @@ from typing import Any
 
 from accounts.models import User
 from config.tests.cases import glowing_wall, png_bytes, recipe_document
+from core.tests.effort import long_tier
 from launch.database import free_port, port_is_free
 from launch.router import Router, nginx_ready
 from launch.services import WebServer
@@ -16,6 +17,7 @@ from .client import Client
 from .farm import Farm
 
 
+@long_tier
 class Routed(Farm):
     def setUp(self) -> None:
         super().setUp()

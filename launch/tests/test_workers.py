@@ -11,6 +11,7 @@ from accounts.models import User
 from batches.models import Proposal
 from batches.services.propose import start_batch
 from config.tests.cases import glowing_wall, png_bytes, recipe_document
+from core.tests.effort import long_tier
 from delivery.models import Delivery
 from delivery.services.deliver import files_of, start_delivering, start_delivery
 from delivery.services.order import Order
@@ -66,6 +67,7 @@ class WorkerCase(Farm):
             self.assertEqual(read_photo(path).width, 240)
 
 
+@long_tier
 class OnWorkers(WorkerCase):
     def test_killed_at_any_moment_in_any_kind_of_work_nothing_is_lost_or_doubled(self) -> None:
         """A few of each kind; many more, of all that serves, are killed by bench/kills.py."""
@@ -181,6 +183,7 @@ class OnWorkers(WorkerCase):
         self.assertEqual(Delivery.objects.count(), 0)
 
 
+@long_tier
 class Claims(WorkerCase):
     """Without workers: who is given what."""
 

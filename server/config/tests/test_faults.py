@@ -13,7 +13,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db.models import Model
 
 from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
-from core.tests.effort import FUZZ, LONG
+from core.tests.effort import FUZZ, LONG, long_tier
 from delivery.models import Delivery
 from jobs.models import Job
 from looks.models import KeptLook
@@ -167,15 +167,18 @@ class Faults(ServerCase):
     def test_a_jpeg_within_a_limit(self) -> None:
         self.deliver(file_format="jpeg", limit_kb=100)
 
+    @long_tier
     def test_a_tiff(self) -> None:
         self.deliver(file_format="tiff16")
 
+    @long_tier
     def test_an_openraster_picture_with_a_table_and_a_proof(self) -> None:
         self.deliver(file_format="ora", table=True, proof=["page", "json"])
 
     def test_into_a_folder(self) -> None:
         self.deliver(file_format="png", folder=True)
 
+    @long_tier
     def test_the_camera_and_its_folder(self) -> None:
         def attempt() -> Any:
             return self.client.post(f"/api/shoots/{self.shoot.id}/camera")

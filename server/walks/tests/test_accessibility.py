@@ -5,6 +5,7 @@ from typing import Any
 from django.conf import settings
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from walks.tests.browser import BrowserCase
 from walks.tests.test_demo import CLEAN_SHIRT, SHIRT
 
@@ -68,6 +69,7 @@ class Accessibility(BrowserCase):
         expect(self.page.get_by_role("heading", name="Guide")).to_be_visible()
         self.is_clean("guide")
 
+    @long_tier
     def test_a_proof_sheet(self) -> None:
         self.open_demo()
         page = self.page
@@ -130,6 +132,7 @@ class Accessibility(BrowserCase):
         page.get_by_role("button", name="Base").click()
         self.is_clean("base")
 
+    @long_tier
     def test_the_work_screen_at_night(self) -> None:
         self.open_demo()
         self.page.evaluate("localStorage.setItem('nubilis-room', JSON.stringify({room: 'night'}))")

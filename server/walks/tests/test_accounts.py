@@ -3,6 +3,7 @@
 from playwright.sync_api import Page, expect
 
 from accounts.models import User
+from core.tests.effort import long_tier
 from shoots.models import Share
 
 from .browser import BrowserCase
@@ -58,6 +59,7 @@ class AccountWalk(BrowserCase):
         other.reload()
         expect(other.get_by_role("button", name="Sign in")).to_be_visible()
 
+    @long_tier
     def test_browsers_are_signed_out_one_by_one(self) -> None:
         self.to_account()
         other = self.new_page()
@@ -73,6 +75,7 @@ class AccountWalk(BrowserCase):
         other.reload()
         expect(other.get_by_role("button", name="Open the demo shoot")).to_be_visible()
 
+    @long_tier
     def test_the_last_who_looks_after_accounts_stays(self) -> None:
         self.to_account()
         mark = self.page.get_by_label("demo looks after accounts")
@@ -93,6 +96,7 @@ class SharedWalk(BrowserCase):
         self.sign_in_as(page, self.guest)
         return page
 
+    @long_tier
     def test_shared_from_the_sheet_and_ended_there(self) -> None:
         self.open_demo()
         page = self.page

@@ -5,6 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import PATIENCE, BrowserCase, WorkScreen, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
@@ -26,6 +27,7 @@ class Bench(BrowserCase):
         with self.page.expect_response(re.compile("/picture$")):
             self.page.get_by_role("radio", name=name).click()
 
+    @long_tier
     def test_ways_of_showing_the_mask(self) -> None:
         screen = self.masked()
         self.view("matte")
@@ -40,6 +42,7 @@ class Bench(BrowserCase):
         self.page.get_by_role("radio", name="result").press("w")
         expect(self.page.get_by_role("radio", name="matte")).to_be_checked()
 
+    @long_tier
     def test_erasing_takes_the_mask_away(self) -> None:
         screen = self.masked()
         self.page.get_by_role("button", name="Erase").click()
@@ -50,6 +53,7 @@ class Bench(BrowserCase):
         strokes = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][0]["strokes"]
         self.assertEqual([s["erase"] for s in strokes], [False, True])
 
+    @long_tier
     def test_a_pen_s_pressure_is_kept(self) -> None:
         screen = self.screen
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
@@ -97,6 +101,7 @@ class Bench(BrowserCase):
         key = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][1]
         self.assertGreater(key["saturation"]["core"][0], 30)
 
+    @long_tier
     def test_parts_are_joined_inverted_and_deleted(self) -> None:
         screen = self.masked()
         self.page.get_by_role("button", name="Add part").click()
@@ -135,6 +140,7 @@ class Bench(BrowserCase):
         expect(row).to_contain_text(f"→ {full:.1f}", timeout=PATIENCE)
         self.assertEqual(saved_recipe(self.photo_id)["casts"][0]["remedies"][0]["amount"], 1.0)
 
+    @long_tier
     def test_a_kept_colour_and_removed_samples(self) -> None:
         screen = self.masked()
         self.page.get_by_role("button", name="Keep").click()
@@ -198,6 +204,7 @@ class Bench(BrowserCase):
         self.page.keyboard.press("0")
         expect(zoom).to_have_text(fitted)
 
+    @long_tier
     def test_the_keyboard_alone(self) -> None:
         screen, page = self.screen, self.page
         screen.photo.focus()

@@ -5,6 +5,7 @@ from typing import Any
 from playwright.sync_api import expect
 
 from config.tests.cases import recipe_document
+from core.tests.effort import long_tier
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo, Shoot
 from studio.services.save_recipe import save_recipe
@@ -59,6 +60,7 @@ class Camera(BrowserCase):
         photo = Photo.objects.get(file_name="QW_0001.dng")
         self.assertEqual(photo.to_check.why, f"Laid on from {title}")
 
+    @long_tier
     def test_a_file_that_is_no_photo_is_told(self) -> None:
         page = self.page
         page.goto(f"{self.live_server_url}/shoots/{self.shoot.id}/camera")

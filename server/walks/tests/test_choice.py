@@ -2,6 +2,7 @@
 
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import BrowserCase, WorkScreen, saved_recipe
 
@@ -55,6 +56,7 @@ class OnePhoto(ChoiceCase):
         self.page.get_by_role("button", name="Undo").click()
         expect(self.page.get_by_role("group", name="A question")).to_be_visible()
 
+    @long_tier
     def test_none_is_remembered(self) -> None:
         screen = self.look(SNAPSHOT)
         self.put()
@@ -66,6 +68,7 @@ class OnePhoto(ChoiceCase):
         expect(self.page.get_by_role("button", name="Look again")).to_be_visible()
         expect(self.page.get_by_role("group", name="A question")).to_have_count(0)
 
+    @long_tier
     def test_not_now_leaves_it_open(self) -> None:
         self.look(SNAPSHOT)
         self.put()
@@ -75,6 +78,7 @@ class OnePhoto(ChoiceCase):
         self.assertEqual(Photo.objects.get(title=SNAPSHOT).revision, 0)
 
 
+@long_tier
 class WholeShoot(ChoiceCase):
     def test_one_after_another_a_key_each(self) -> None:
         self.open_demo()

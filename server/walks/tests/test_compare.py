@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from walks.tests.browser import saved_recipe
 from walks.tests.treated import LIT, TreatedCase
 
@@ -72,6 +73,7 @@ class Compare(TreatedCase):
         page.keyboard.press("j")
         self.shows(self.now)
 
+    @long_tier
     def test_side_by_side_under_one_zoom(self) -> None:
         page, screen = self.page, self.screen
         self.choose("Side by side")
@@ -104,6 +106,7 @@ class Compare(TreatedCase):
         self.until(moved)
         self.until(alike)
 
+    @long_tier
     def test_before_is_there_in_the_next_frame(self) -> None:
         """Both pictures are decoded before a switch: nothing is fetched, nothing flickers."""
         frames = """async (press) => {
@@ -120,6 +123,7 @@ class Compare(TreatedCase):
             self.assertTrue(self.page.evaluate(frames, press), press)
         self.assertEqual(asked, [])
 
+    @long_tier
     def test_blinking_shows_both_in_turn(self) -> None:
         self.choose("Blink")
         self.wait_layer("untouched")
@@ -130,6 +134,7 @@ class Compare(TreatedCase):
         for wanted in (self.now, self.before):
             self.assertTrue(any(np.abs(s - wanted).max() < 6 for s in seen), seen)
 
+    @long_tier
     def test_one_cast_alone_is_compared(self) -> None:
         self.choose("Split", "Without cast A", "Cast A alone")
         self.wait_layer("without")
@@ -177,6 +182,7 @@ class Compare(TreatedCase):
         page.get_by_role("button", name="Undo").click()
         self.shows(self.before)
 
+    @long_tier
     def test_a_name_that_is_not_kept_is_not_lost(self) -> None:
         page = self.page
         page.route("**/versions", lambda route: route.fulfill(status=500, body="{}"))
@@ -207,6 +213,7 @@ class Compare(TreatedCase):
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Amount, number")).to_have_value(re.compile("^40"))
 
+    @long_tier
     def test_a_deleted_cast_comes_back_whole(self) -> None:
         page, screen = self.page, self.screen
         screen.wait_saved()
@@ -221,6 +228,7 @@ class Compare(TreatedCase):
         expect(page.get_by_text("Red cast").first).to_be_visible()
         self.assertEqual(saved_recipe(self.row.id), whole)
 
+    @long_tier
     def test_what_a_cast_touches_is_drawn_and_listed(self) -> None:
         page = self.page
         page.get_by_role("button", name="Sheets").click()
@@ -239,6 +247,7 @@ class Compare(TreatedCase):
         # The red curtain lies outside the mask, and would lose its colour without it.
         self.assertTrue(any(c["would_move"] > 5 and c["moved"] < 1 for c in told["colours"]))
 
+    @long_tier
     def test_the_proof_sheet_says_what_the_screen_says(self) -> None:
         page = self.page
         before, now = self.screen.distances()

@@ -8,6 +8,8 @@ from django.conf import settings
 from PIL import Image
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
+
 from .browser import PATIENCE, BrowserCase
 
 
@@ -43,6 +45,7 @@ class Delivering(BrowserCase):
         self.assertEqual(max(Image.open(io.BytesIO(jpeg)).size), 700)
         expect(dialog.get_by_text("with 4 beside it")).to_be_visible()
 
+    @long_tier
     def test_a_pattern_that_makes_no_sense_is_told_and_not_taken(self) -> None:
         names = self.dialog.get_by_label("Names", exact=True)
         names.fill("{nmae}")
@@ -53,6 +56,7 @@ class Delivering(BrowserCase):
         self.dialog.get_by_role("button", name="title").click()
         expect(self.dialog.get_by_text("such as Curtain call")).to_be_visible()
 
+    @long_tier
     def test_an_order_is_kept_under_a_name_and_taken_again(self) -> None:
         dialog = self.dialog
         dialog.get_by_role("radio", name="TIFF, 16 bit").click()
@@ -69,6 +73,7 @@ class Delivering(BrowserCase):
         dialog.get_by_role("button", name="Forget").click()
         expect(dialog.get_by_label("Kept orders")).to_have_count(0)
 
+    @long_tier
     def test_into_a_folder_of_the_server_where_nothing_is_overwritten(self) -> None:
         dialog = self.dialog
         dialog.get_by_label("Into").select_option("folder")

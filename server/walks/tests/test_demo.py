@@ -4,6 +4,7 @@ import numpy as np
 from django.conf import settings
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from nubilis.photo.read import read_photo
 from walks.tests.browser import PATIENCE, BrowserCase
 
@@ -77,6 +78,7 @@ class DemoWalk(BrowserCase):
         expect(screen.page.get_by_text("1 treated")).to_be_visible()
         expect(screen.page.get_by_role("button", name="Redo")).to_be_disabled()
 
+    @long_tier
     def test_the_contact_sheet_shows_the_dial(self) -> None:
         self.open_demo()
         screen = self.open_photo("Curtain call")
@@ -86,6 +88,7 @@ class DemoWalk(BrowserCase):
         card = screen.page.get_by_role("article").filter(has_text="Curtain call")
         expect(card).to_contain_text("→", timeout=PATIENCE)
 
+    @long_tier
     def test_paging_through_the_shoot(self) -> None:
         self.open_demo()
         screen = self.open_photo("Curtain call")

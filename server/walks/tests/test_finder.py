@@ -9,6 +9,7 @@ from unittest import mock
 import numpy as np
 from playwright.sync_api import Locator, Route, expect
 
+from core.tests.effort import long_tier
 from jobs.kinds import KINDS, Work
 from jobs.models import Job
 from jobs.progress import Progress
@@ -63,6 +64,7 @@ class Findings(FinderCase):
         screen.wait_saved()
         self.assertLess(np.ptp(screen.pixel(*SHIRT)), np.ptp(after))
 
+    @long_tier
     def test_hovering_shows_the_region_and_its_source(self) -> None:
         self.opened()
         self.look()
@@ -77,6 +79,7 @@ class Findings(FinderCase):
         self.page.mouse.move(640, 20)
         expect(region).to_have_count(0)
 
+    @long_tier
     def test_the_result_is_kept(self) -> None:
         self.opened()
         self.look()
@@ -85,6 +88,7 @@ class Findings(FinderCase):
         WorkScreen(self.page)
         expect(self.findings().first.get_by_title("towards")).to_have_text(reason)
 
+    @long_tier
     def test_the_map_is_grey_but_where_light_adds_colour(self) -> None:
         screen = self.opened()
         self.look()
@@ -99,6 +103,7 @@ class Findings(FinderCase):
         )
 
 
+@long_tier
 class Words(FinderCase):
     def test_a_direction_leads_and_is_taken_back(self) -> None:
         self.opened()
@@ -200,6 +205,7 @@ class Stopping(FinderCase):
         self.page.get_by_role("button", name="Look for casts").click()
         expect(self.page.get_by_text("Looking at 1 of 9")).to_be_visible()
 
+    @long_tier
     def test_a_shoot_s_look_can_be_stopped(self) -> None:
         def endless(job: Job, progress: Progress) -> dict[str, Any]:
             while True:
@@ -211,6 +217,7 @@ class Stopping(FinderCase):
         expect(self.page.get_by_role("button", name="Look for casts")).to_be_visible()
         self.assertEqual(Job.objects.get(parent=None).state, Job.State.CANCELLED)
 
+    @long_tier
     def test_leaving_the_page_does_not_stop_a_shoot_s_look(self) -> None:
         seen, go_on = Event(), Event()
 
@@ -231,6 +238,7 @@ class Stopping(FinderCase):
         card = self.page.get_by_role("article").filter(has_text="Curtain call")
         expect(card.get_by_text("found").first).to_be_visible()
 
+    @long_tier
     def test_what_was_left_off_is_offered_again(self) -> None:
         photos = list(self.shoot.photos.values_list("id", flat=True))
         common = {"owner": self.shoot.owner, "kind": "look", "shoot": self.shoot}
@@ -249,6 +257,7 @@ class Stopping(FinderCase):
         self.assertEqual(looked, set(photos[6:]))
 
 
+@long_tier
 class TheWholeShoot(FinderCase):
     def test_every_tainted_photo_gets_its_dials_and_the_clean_ones_none(self) -> None:
         self.page.get_by_role("button", name="Look for casts").click()

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import saved_recipe
 from walks.tests.mask_bench import MaskBenchCase
@@ -36,6 +37,7 @@ class Found(MaskBenchCase):
         self.screen.wait_saved()
         self.assertEqual(self.parts(["snap"])[0]["other"], [])
 
+    @long_tier
     def test_a_scribble_is_enough(self) -> None:
         self.add("Object: scribble over it")
         self.drag((790, 120), (850, 125))
@@ -43,6 +45,7 @@ class Found(MaskBenchCase):
         self.assertEqual((len(snap["loop"]), len(snap["this"])), (0, 1))
         self.assertGreater(float(self.mask()[122, 820]), 0.9)
 
+    @long_tier
     def test_what_is_similar_and_hangs_together(self) -> None:
         page = self.page
         self.add("Similar and hanging together")
@@ -60,6 +63,7 @@ class Found(MaskBenchCase):
         page.keyboard.press("Enter")
         self.assertEqual(self.parts(["similar"])[0]["tolerance"], 40)
 
+    @long_tier
     def test_a_guess_says_that_it_is_one(self) -> None:
         self.add("Sky, as guessed")
         self.parts(["guess"])
@@ -88,6 +92,7 @@ class Brushes(MaskBenchCase):
         self.assertGreater(float(mask[650, 670]), 0.8)
         self.assertLess(float(mask[600, 800]), 0.1)  # under the pen, and of another colour
 
+    @long_tier
     def test_a_straight_line_with_shift(self) -> None:
         page = self.page
         page.keyboard.press("p")
@@ -100,6 +105,7 @@ class Brushes(MaskBenchCase):
         self.assertEqual(len(line["points"]), 2)
         self.assertGreater(float(self.mask()[700, 600]), 0.9)
 
+    @long_tier
     def test_flow_and_opacity_go_into_the_stroke(self) -> None:
         page = self.page
         page.keyboard.press("p")
@@ -117,6 +123,7 @@ class Keys(MaskBenchCase):
     def key(self) -> dict[str, Any]:
         return self.parts(["colour-key"])[0]
 
+    @long_tier
     def test_colours_are_collected_and_left_out(self) -> None:
         page = self.page
         self.add("Colour key of the tainted samples")
@@ -170,6 +177,7 @@ class Keys(MaskBenchCase):
         self.assertEqual(two["join"], "intersect")
 
 
+@long_tier
 class Views(MaskBenchCase):
     def setUp(self) -> None:
         super().setUp()
@@ -224,6 +232,7 @@ class Views(MaskBenchCase):
         self.until(lambda: self.assertLess(self.change((760, 400), rim), 4))
 
 
+@long_tier
 class Shared(MaskBenchCase):
     def test_another_cast_s_mask_is_used(self) -> None:
         page = self.page

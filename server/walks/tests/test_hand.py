@@ -3,6 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import PATIENCE, BrowserCase, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
@@ -35,6 +36,7 @@ class Hand(BrowserCase):
         self.assertEqual([s["erase"] for s in strokes], [False, True])
         self.assertGreater(strokes[0]["size"], 0.13)  # type: ignore[operator]
 
+    @long_tier
     def test_one_click_is_a_dab_and_points_are_few(self) -> None:
         screen = self.screen
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
@@ -64,6 +66,7 @@ class Hand(BrowserCase):
         page.mouse.up()
         expect(page.get_by_text("Untouched", exact=True)).to_have_count(0)
 
+    @long_tier
     def test_a_second_cast_has_its_own_letter_samples_and_mask(self) -> None:
         screen, page = self.screen, self.page
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
@@ -84,6 +87,7 @@ class Hand(BrowserCase):
         at = page.get_by_role("button", name="Remove pair 1")
         expect(at).to_have_count(1)
 
+    @long_tier
     def test_a_pair_that_points_another_way_is_told(self) -> None:
         screen, page = self.screen, self.page
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
@@ -93,6 +97,7 @@ class Hand(BrowserCase):
         screen.click(*SHIRT)
         expect(page.get_by_text("Points another way")).to_be_visible(timeout=PATIENCE)
 
+    @long_tier
     def test_a_radius_is_typed_and_kept_with_the_sample(self) -> None:
         radius = self.page.get_by_label("Sample radius, number")
         radius.fill("6")
@@ -163,6 +168,7 @@ class Hand(BrowserCase):
         page.keyboard.press("9")
         screen.wait_painted()
 
+    @long_tier
     def test_a_mask_without_a_cast_is_explained(self) -> None:
         self.page.keyboard.press("p")
         self.screen.click(400, 400)

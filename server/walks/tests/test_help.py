@@ -2,6 +2,7 @@
 
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from walks.tests.browser import BrowserCase
 
 
@@ -37,6 +38,7 @@ class Keys(BrowserCase):
         self.pressed("Tainted", "true")
         expect(page.get_by_title("Sample a tainted place (Q)")).to_be_visible()
 
+    @long_tier
     def test_the_versions_hint_tells_the_key_as_it_is(self) -> None:
         self.sheet().get_by_role("button", name="key of: Next version").click()
         self.page.keyboard.press("v")
@@ -47,6 +49,7 @@ class Keys(BrowserCase):
         dialog.get_by_role("button", name="Keep", exact=True).click()
         expect(dialog).to_contain_text("The keys V and , flip through them")
 
+    @long_tier
     def test_two_commands_change_keys(self) -> None:
         dialog = self.sheet()
         tainted = dialog.get_by_role("button", name="key of: Sample a tainted place")
@@ -58,6 +61,7 @@ class Keys(BrowserCase):
         dialog.get_by_role("button", name="All keys back").click()
         expect(tainted).to_have_text("T")
 
+    @long_tier
     def test_keys_of_the_controls_are_refused(self) -> None:
         dialog = self.sheet()
         fit = dialog.get_by_role("button", name="key of: Fit the photo")

@@ -5,6 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
@@ -50,6 +51,7 @@ class Scopes(InstrumentCase):
         self.assertEqual(outline, same)
         self.assertGreater(outline.count("L"), 3)
 
+    @long_tier
     def test_zoom_and_the_a_b_plane_with_the_samples(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         near = self.drawn()
@@ -81,6 +83,7 @@ class Scopes(InstrumentCase):
         self.page.mouse.up()
         expect(lightness).not_to_have_attribute("d", curtain or "")
 
+    @long_tier
     def test_skin_is_found_or_picked_and_read_against_the_line(self) -> None:
         reading = self.page.get_by_test_id("skin")
         expect(reading).to_contain_text("Skin")
@@ -105,6 +108,7 @@ class BaseSettings(InstrumentCase):
     def base(self) -> dict[str, float]:
         return dict(saved_recipe(self.photo_id)["base"])
 
+    @long_tier
     def test_opening_the_base_changes_nothing(self) -> None:
         expect(self.page.get_by_role("slider", name="Temperature")).to_be_visible()
         expect(self.page.get_by_role("button", name="Base as it came")).to_be_visible()
@@ -124,6 +128,7 @@ class BaseSettings(InstrumentCase):
         self.screen.wait_saved()
         np.testing.assert_allclose(self.screen.pixel(*WALL), before, atol=2)
 
+    @long_tier
     def test_a_slider_moves_it_by_keyboard(self) -> None:
         self.page.get_by_role("slider", name="Contrast").press("ArrowRight")
         self.screen.wait_saved()
@@ -137,6 +142,7 @@ class BaseSettings(InstrumentCase):
         self.assertLess(self.base()["temperature"], 6300)
         self.assertLess(np.ptp(self.screen.pixel(*SHIRT)), 6)
 
+    @long_tier
     def test_switched_off_it_is_the_photo_as_it_came(self) -> None:
         before = self.screen.pixel(*WALL)
         self.set("Saturation", "-100")
@@ -149,6 +155,7 @@ class BaseSettings(InstrumentCase):
         self.screen.wait_saved()
         self.assertEqual(self.base()["saturation"], 0)
 
+    @long_tier
     def test_casts_hold_on_the_settled_photo(self) -> None:
         self.set("Exposure", "0.4")
         self.page.get_by_role("button", name="New cast").click()

@@ -3,6 +3,7 @@
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from nubilis.look.cube import read_cube
 from nubilis.mask.combine import Mask
 from nubilis.mask.whole import Whole
@@ -66,6 +67,7 @@ class Looks(BrowserCase):
         self.screen.wait_saved()
         self.assertLess(np.ptp(self.screen.pixel(*FACE)), 6.0)
 
+    @long_tier
     def test_skin_is_restored_and_lips_are_kept_once_people_are_known(self) -> None:
         people_in(self.shoot.photos.get(title=SNAPSHOT))
         self.open_looks(SNAPSHOT)
@@ -86,6 +88,7 @@ class Looks(BrowserCase):
         self.assertGreater(np.ptp(self.screen.pixel(*FACE)), 0.4 * np.ptp(face))
         self.assertLess(np.ptp(self.screen.pixel(*HILL)), 0.6 * np.ptp(hill))
 
+    @long_tier
     def test_strength_switch_and_taking_away(self) -> None:
         self.open_looks(SNAPSHOT)
         hill = self.screen.pixel(*HILL)
@@ -103,6 +106,7 @@ class Looks(BrowserCase):
         self.screen.wait_saved()
         self.assertIsNone(saved_recipe(self.row.id)["look"])
 
+    @long_tier
     def test_colours_go_out_as_a_table_and_over_another_photo(self) -> None:
         """The other photo's colours are what the look itself makes of them."""
         self.open_looks(SNAPSHOT)
@@ -123,6 +127,7 @@ class Looks(BrowserCase):
         for place, colour in zip(places, wanted, strict=True):
             np.testing.assert_allclose(self.screen.pixel(*place), colour, atol=2.0)
 
+    @long_tier
     def test_a_cast_s_colours_are_kept_as_a_look_used_elsewhere_and_forgotten(self) -> None:
         self.begin_pale()
         self.page.get_by_role("button", name="Look none laid").click()
@@ -152,6 +157,7 @@ class Looks(BrowserCase):
         save_recipe(row, 0, Recipe(casts=(cast,)), row.shoot.owner)
         self.screen = self.go_to(GARDEN)
 
+    @long_tier
     def test_a_place_and_where_a_cast_is_are_saved_and_cards_are_dragged(self) -> None:
         self.begin_pale()
         lit, booth = self.screen.pixel(95, 190), self.screen.pixel(620, 130)
@@ -185,6 +191,7 @@ class Looks(BrowserCase):
         order = [c["name"] for c in saved_recipe(row.id)["casts"]]
         self.assertEqual(order, ["Place saved", "Pale"])
 
+    @long_tier
     def test_a_broken_table_is_told_in_one_line(self) -> None:
         self.open_looks(SNAPSHOT)
         path = self.folder / "broken.cube"

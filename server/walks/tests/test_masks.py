@@ -8,6 +8,7 @@ import imagecodecs
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo
@@ -17,6 +18,7 @@ from walks.tests.mask_bench import MaskBenchCase
 
 
 class Shapes(MaskBenchCase):
+    @long_tier
     def test_an_oval_is_drawn_turned_and_faded(self) -> None:
         self.add("Oval")
         self.drag((600, 400), (760, 480))
@@ -39,6 +41,7 @@ class Shapes(MaskBenchCase):
         self.assertEqual(float(self.mask()[400, 760]), 0.0)
         self.assertEqual(float(self.mask()[400, 600]), 1.0)
 
+    @long_tier
     def test_a_ramp_and_a_lasso_join(self) -> None:
         self.add("Ramp")
         self.drag((300, 400), (900, 400))
@@ -83,6 +86,7 @@ class Shapes(MaskBenchCase):
         page.keyboard.press("Enter")
         self.assertAlmostEqual(self.parts(["path"])[0]["feather"], 0.1)
 
+    @long_tier
     def test_a_press_on_the_outline_adds_a_point_there(self) -> None:
         self.add("Path")
         for point in ((300, 200), (700, 200), (700, 600), (300, 200)):
@@ -94,6 +98,7 @@ class Shapes(MaskBenchCase):
         self.assertEqual(len(nodes), 4)
         np.testing.assert_allclose(nodes[1]["at"], (520 / 1200, 120 / 1200), atol=0.004)
 
+    @long_tier
     def test_a_click_chooses_what_lies_there(self) -> None:
         for centre in ((400, 400), (800, 400)):
             self.add("Oval")
@@ -113,6 +118,7 @@ class Shapes(MaskBenchCase):
         self.page.keyboard.press("Enter")
         expect(first).to_have_attribute("aria-pressed", "true")
 
+    @long_tier
     def test_escape_leaves_an_unfinished_path_behind(self) -> None:
         self.add("Path")
         self.screen.click(300, 200)
@@ -122,6 +128,7 @@ class Shapes(MaskBenchCase):
         self.page.get_by_role("menuitem", name="Whole photo").click()
         self.parts(["whole"])
 
+    @long_tier
     def test_the_whole_is_refined_duplicated_and_turned_into_another_cast(self) -> None:
         page = self.page
         self.add("Oval")
@@ -159,6 +166,7 @@ class Shapes(MaskBenchCase):
         self.assertFalse(key["hue"]["on"])
         self.assertTrue(key["luminance"]["on"])
 
+    @long_tier
     def test_a_key_shows_what_lies_behind_its_handles_which_move_alone_or_together(self) -> None:
         page = self.page
         self.add("Colour key of the tainted samples")
@@ -222,6 +230,7 @@ class Shapes(MaskBenchCase):
         )
         expect(page.get_by_role("alert")).to_contain_text(re.compile("4 x 4"))
 
+    @long_tier
     def test_a_cast_is_copied_to_another_photo_where_its_key_finds_its_own(self) -> None:
         page = self.page
         self.add("Oval")

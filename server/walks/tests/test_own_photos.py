@@ -7,6 +7,7 @@ from django.conf import settings
 from PIL import Image
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from nubilis.colour.profile import srgb_icc
 from shoots.models import Photo
 from walks.tests.browser import PATIENCE, BrowserCase
@@ -60,6 +61,7 @@ class OwnPhotos(BrowserCase):
         dialog.get_by_role("button", name="I have read them").click()
         expect(self.page.get_by_role("button", name="2 refused")).to_have_count(0)
 
+    @long_tier
     def test_dropped_on_the_page(self) -> None:
         self.open_demo()
         data = list(own_jpeg())
@@ -73,6 +75,7 @@ class OwnPhotos(BrowserCase):
         self.page.dispatch_event("main", "drop", {"dataTransfer": transfer})
         expect(self.page.get_by_role("article").filter(has_text="dropped")).to_be_visible()
 
+    @long_tier
     def test_made_neutral_and_delivered_with_its_metadata(self) -> None:
         self.open_demo()
         self.page.get_by_label("Photos to add").set_input_files(self.folder / "foyer.jpg")
@@ -94,6 +97,7 @@ class OwnPhotos(BrowserCase):
         assert photo.metadata.exif is not None
         self.assertIn(b"Foyer wall", photo.metadata.exif)
 
+    @long_tier
     def test_a_shoot_of_one_s_own(self) -> None:
         self.open_demo()
         self.page.get_by_role("button", name="New shoot").click()

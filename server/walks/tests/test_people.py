@@ -6,6 +6,7 @@ import numpy as np
 from playwright.sync_api import expect
 
 from config.tests.cases import png_bytes
+from core.tests.effort import long_tier
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
 from nubilis.mask.whole import Whole
@@ -41,6 +42,7 @@ class Masked(MaskBenchCase):
         for x, y in (SHIRT, LIPS, OTHER_FACE):
             self.assertLess(float(mask[y, x]), 0.2, (x, y))
 
+    @long_tier
     def test_somebody_else_something_else_and_nobody(self) -> None:
         self.add("Lips, eyes, brows, teeth")
         self.page.get_by_label("Whose").select_option("2")
@@ -57,6 +59,7 @@ class Masked(MaskBenchCase):
         self.screen.click(640, 100)
         expect(self.page.get_by_role("alert").filter(has_text="Nobody was found")).to_be_visible()
 
+    @long_tier
     def test_the_subject_is_the_people(self) -> None:
         self.add("Subject, as guessed")
         (part,) = self.parts(["people"])
@@ -64,6 +67,7 @@ class Masked(MaskBenchCase):
         self.assertGreater(float(self.mask()[SHIRT[1], SHIRT[0]]), 0.7)
 
 
+@long_tier
 class Kept(RemedyCase):
     photos = (CURTAIN,)
 
@@ -87,6 +91,7 @@ class Kept(RemedyCase):
         return [p.get("of") for p in parts]
 
 
+@long_tier
 class Referred(RemedyCase):
     photos = (CURTAIN,)
 
@@ -107,6 +112,7 @@ class Referred(RemedyCase):
         return dict(saved_recipe(self.row.id)["casts"][0]["pairs"][0])
 
 
+@long_tier
 class Asked(ChoiceCase):
     photos = (COLOURFUL,)
 

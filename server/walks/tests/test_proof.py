@@ -6,6 +6,7 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.test_demo import SHIRT
 from walks.tests.treated import LIT, TreatedCase
@@ -59,6 +60,7 @@ class Proof(TreatedCase):
         expect(legend).to_have_count(0)
         self.wait_colour(CURTAIN, colourful=True)
 
+    @long_tier
     def test_a_figure_goes_with_its_cast(self) -> None:
         page = self.page
         page.keyboard.press("g")
@@ -69,6 +71,7 @@ class Proof(TreatedCase):
         self.screen.wait_saved()
         expect(page.get_by_role("alert")).to_have_count(0)
 
+    @long_tier
     def test_what_is_told_twice_is_shown_before_and_now(self) -> None:
         page = self.page
         page.get_by_test_id("proof").get_by_role("row", name="Distance").get_by_role(
@@ -83,6 +86,7 @@ class Proof(TreatedCase):
         legend.get_by_role("button", name="Put the figure's pixels away").click()
         expect(legend).to_have_count(0)
 
+    @long_tier
     def test_the_photo_s_sheet_as_pdf(self) -> None:
         self.page.get_by_role("button", name="Sheets").click()
         with self.page.expect_download() as info:
@@ -107,6 +111,7 @@ class Proof(TreatedCase):
         row = sheet.get_by_role("row", name="Distance to reference").first
         expect(row).to_contain_text(f"{distance['before']:.2f} → {distance['after']:.2f}")
 
+    @long_tier
     def test_a_photo_that_cannot_be_proved_is_named_and_the_others_are(self) -> None:
         page = self.page
         self.screen.wait_saved()

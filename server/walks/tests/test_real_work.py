@@ -5,6 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from nubilis.mask.whole import Whole
 from nubilis.remedy.neutralise import Neutralise
 from nubilis.remedy.shift import Shift
@@ -56,6 +57,7 @@ class Cloth(RemedyCase):
         darker = light(self.screen.pixel(*sleeve))
         self.assertLess(abs(darker - light(target)), abs(light(before) - light(target)) + 4.0)
 
+    @long_tier
     def test_a_stain_is_whitened_and_one_stops_early(self) -> None:
         crate = (110, 745)
         self.work_on(PORTRAIT)
@@ -79,6 +81,7 @@ class Cloth(RemedyCase):
         self.assertLess(light(self.screen.pixel(*crate)), light(less))
 
 
+@long_tier
 class Painting(RemedyCase):
     photos = (SNAPSHOT, PLASTER)
 
@@ -127,6 +130,7 @@ class Painting(RemedyCase):
         self.assertEqual(strokes[0]["tone"], strokes[1]["tone"])
 
 
+@long_tier
 class Tint(RemedyCase):
     photos = (SNAPSHOT,)
 
@@ -200,6 +204,7 @@ class Tint(RemedyCase):
         np.testing.assert_allclose(self.screen.pixel(*hat), before[hat], atol=1.0)
 
 
+@long_tier
 class Order(RemedyCase):
     photos = (SNAPSHOT,)
 

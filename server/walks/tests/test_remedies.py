@@ -5,6 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from walks.tests.browser import saved_recipe
 from walks.tests.mask_bench import sample_shirt
 from walks.tests.remedy_bench import RemedyCase
@@ -35,6 +36,7 @@ class Remedies(RemedyCase):
         self.assertEqual(self.kinds(), ["neutralise"])
         np.testing.assert_allclose(self.screen.pixel(*SHIRT), before, atol=1.5)
 
+    @long_tier
     def test_even_out_with_a_target_sampled_on_the_photo(self) -> None:
         self.add("Even out")
         self.set("Hue", "100")
@@ -49,6 +51,7 @@ class Remedies(RemedyCase):
         self.assertGreater(b, r + 25)
         self.assertEqual(self.kinds(), ["neutralise", "even-out"])
 
+    @long_tier
     def test_restore_takes_back_and_match_uses_the_pairs(self) -> None:
         treated = self.screen.pixel(*SHIRT)
         self.add("Restore")
@@ -93,6 +96,7 @@ class Remedies(RemedyCase):
         self.assertLess(r, 3.5 * b)  # the curtain alone would be redder
         self.assertGreater(r, 1.05 * b)  # and the backdrop alone grey
 
+    @long_tier
     def test_a_reference_can_be_typed(self) -> None:
         self.page.get_by_role("button", name="Reference of sample 1, its values").click()
         field = self.page.get_by_label("Reference b*, number")

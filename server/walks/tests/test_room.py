@@ -4,6 +4,7 @@ import numpy as np
 from playwright.sync_api import Locator, expect
 
 from config.tests.cases import png_bytes
+from core.tests.effort import long_tier
 from shoots.services.add_photo import add_photo
 from walks.tests.browser import WorkScreen
 from walks.tests.treated import TreatedCase
@@ -39,6 +40,7 @@ class Room(TreatedCase):
         assert box is not None
         self.assertGreater(box["width"], 700)
 
+    @long_tier
     def test_the_folded_proof_says_what_looks_overdone(self) -> None:
         self.page.keyboard.press("3")
         expect(self.folded("Proof")).to_contain_text("nothing overdone")
@@ -49,11 +51,13 @@ class Room(TreatedCase):
         self.folded("Proof").click()
         expect(self.page.get_by_role("list", name="Concerns")).to_be_visible()
 
+    @long_tier
     def test_a_wide_screen_shows_all_four(self) -> None:
         self.page.set_viewport_size({"width": 1920, "height": 1080})
         for title in ("Sample", "Mask", "Remedy", "Proof"):
             expect(self.wide(title)).to_be_visible()
 
+    @long_tier
     def test_the_handle_sets_a_height_that_is_remembered(self) -> None:
         handle = self.page.get_by_role("separator", name="Height of the bench")
         box = handle.bounding_box()

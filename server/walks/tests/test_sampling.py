@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
@@ -95,6 +96,7 @@ class Sampling(SamplingCase):
         expect(self.page.get_by_text("needs a reference")).to_be_visible()
         self.assertIsNone(self.pair()["reference"])
 
+    @long_tier
     def test_a_guess_is_corrected_and_skin_is_looked_at_on_its_line(self) -> None:
         self.screen.click(*CHEEK)
         expect(self.page.get_by_text("needs a reference")).to_be_visible()
@@ -109,6 +111,7 @@ class Sampling(SamplingCase):
         self.close_dialog()
         self.assertEqual(self.pair()["reference"]["kind"], "foliage")
 
+    @long_tier
     def test_a_reference_is_typed_in_any_space(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         before = self.pair()
@@ -126,6 +129,7 @@ class Sampling(SamplingCase):
         cold = self.changed(warm)
         self.assertGreater(cold["reference"]["rgb"][2], 2 * warm["reference"]["rgb"][2])
 
+    @long_tier
     def test_a_lighter_reference_can_be_levelled(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         expect(self.page.get_by_text(re.compile(r"\d+ L\* lighter"))).to_be_visible()
@@ -134,6 +138,7 @@ class Sampling(SamplingCase):
         expect(level).to_have_attribute("aria-pressed", "true")
         self.assertTrue(self.pair()["level"])
 
+    @long_tier
     def test_a_pair_that_contradicts_the_others_is_left_out_until_it_is_wanted(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.screen.sample_pair((365, 424), (468, 527))
@@ -145,6 +150,7 @@ class Sampling(SamplingCase):
         self.page.get_by_role("button", name="Leave out").click()
         expect(self.page.get_by_text("Contradicts the other pairs")).to_be_visible()
 
+    @long_tier
     def test_a_match_tells_which_pair_contradicts_and_removes_it(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.screen.sample_pair((365, 424), (468, 527))
@@ -158,6 +164,7 @@ class Sampling(SamplingCase):
         expect(told).to_have_count(0)
         self.assertEqual(len(self.cast()["pairs"]), 2)
 
+    @long_tier
     def test_a_kept_colour_holds_whatever_is_done_around_it(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.page.get_by_role("button", name="Keep", exact=True).click()
@@ -173,6 +180,7 @@ class Sampling(SamplingCase):
         self.assertGreater(np.abs(self.screen.pixel(404, 168) - hair).max(), 6)
         expect(self.page.get_by_text(re.compile(r"^held \d"))).to_be_visible()
 
+    @long_tier
     def test_dragging_on_the_photo_turns_a_shift_and_other_amounts(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.screen.stroke(*DOWN_THE_SHIRT)
@@ -199,6 +207,7 @@ class Sampling(SamplingCase):
         undo.click()
         expect(self.page.get_by_label("Luminance, number")).to_have_value("0 %")
 
+    @long_tier
     def test_the_same_place_as_the_photo_came(self) -> None:
         self.tainted()
         dialog = self.from_elsewhere()
@@ -216,6 +225,7 @@ class Sampling(SamplingCase):
         self.assertEqual((reference["origin"], reference["at"]), ("original", None))
         np.testing.assert_allclose(reference["rgb"], came, rtol=1e-5)
 
+    @long_tier
     def test_another_photo_lies_beside_and_is_clicked(self) -> None:
         self.tainted()
         self.from_elsewhere().get_by_role("button", name="Another photo beside").click()
@@ -266,6 +276,7 @@ class Library(SamplingCase):
         self.assertEqual((pair["reference"]["name"], pair["level"]), ("White shirt", True))
         np.testing.assert_allclose(pair["reference"]["rgb"], kept, atol=2e-3)
 
+    @long_tier
     def test_the_screen_keeps_changes_removes_and_exchanges_colours(self) -> None:
         page = self.page
         page.goto(f"{self.live_server_url}/references")
@@ -310,6 +321,7 @@ class Library(SamplingCase):
         expect(page.get_by_text("1 added")).to_be_visible()
         expect(page.get_by_role("article", name="Card")).to_be_visible()
 
+    @long_tier
     def test_by_keyboard_alone(self) -> None:
         page = self.page
         self.screen.photo.focus()

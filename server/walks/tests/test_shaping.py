@@ -3,6 +3,7 @@
 import numpy as np
 from playwright.sync_api import Locator, expect
 
+from core.tests.effort import long_tier
 from nubilis.mask.whole import Whole
 from walks.tests.remedy_bench import RemedyCase, begin
 from walks.tests.test_real_work import apart, hue, light
@@ -118,6 +119,7 @@ class Shaping(ShapingCase):
         self.screen.wait_saved()
         np.testing.assert_allclose(self.screen.pixel(*LEAVES), leaves, atol=1.0)
 
+    @long_tier
     def test_a_hue_is_taken_hold_of_on_the_sheet_and_by_keys(self) -> None:
         with self.page.expect_response("**/shaping"):
             self.add("By hue")
@@ -132,6 +134,7 @@ class Shaping(ShapingCase):
         self.screen.wait_saved()
         self.assertEqual(self.remedies()[0]["points"], [])
 
+    @long_tier
     def test_summer_to_autumn_with_dark_and_light_apart(self) -> None:
         lit, shade, skirt = (self.screen.pixel(*p) for p in (LEAVES, SHADE, SKIRT))
         with self.page.expect_response("**/shaping"):
@@ -153,6 +156,7 @@ class Shaping(ShapingCase):
         expect(self.number("Crossover of dark and light")).to_be_visible()
         self.assertGreater(np.abs(self.screen.pixel(*SHADE) - shade).max(), 3.0)
 
+    @long_tier
     def test_where_the_plane_would_fold_is_told(self) -> None:
         with self.page.expect_response("**/shaping"):
             self.add("In the plane")
@@ -180,6 +184,7 @@ class Shaping(ShapingCase):
         self.screen.wait_saved()
         np.testing.assert_allclose(self.screen.pixel(*SHADE), shade, atol=1.0)
 
+    @long_tier
     def test_channels_are_mixed_and_greys_stay_grey(self) -> None:
         leaves, booth = (self.screen.pixel(*p) for p in (LEAVES, BOOTH))
         self.add("Mix")
@@ -191,6 +196,7 @@ class Shaping(ShapingCase):
         warm = self.screen.pixel(*BOOTH)
         self.assertGreater(warm[0] - warm[2], 20.0)
 
+    @long_tier
     def test_three_ways_are_compared_and_one_is_gone_on_with(self) -> None:
         """Foliage turned by hue, in the plane, by mixing; each kept as a version."""
         leaves = self.screen.pixel(*LEAVES)
@@ -215,6 +221,7 @@ class Shaping(ShapingCase):
         self.until(lambda: np.testing.assert_allclose(self.screen.pixel(*LEAVES), mixed, atol=2.0))
 
 
+@long_tier
 class SkinShaped(ShapingCase):
     photos = (SNAPSHOT,)
 

@@ -3,6 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from shoots.models import Photo
 from walks.tests.browser import BrowserCase, saved_recipe
 from walks.tests.test_demo import CLEAN_SHIRT, DOWN_THE_SHIRT, SHIRT
@@ -54,6 +55,7 @@ class Touch(BrowserCase):
         page.get_by_role("radio", name="result", exact=True).last.click()
         self.until(lambda: self.assertGreater(np.abs(screen.pixel(*PLACE) - result).max(), 3))
 
+    @long_tier
     def test_typed_dragged_again_moved_and_taken_away(self) -> None:
         screen, page = self.screen, self.page
         self.take_up()
@@ -77,6 +79,7 @@ class Touch(BrowserCase):
         screen.wait_saved()
         self.assertEqual(self.touches(), [])
 
+    @long_tier
     def test_where_nothing_is_masked_that_is_told(self) -> None:
         self.take_up()
         x, y = self.screen.at(1000, 100)
@@ -86,6 +89,7 @@ class Touch(BrowserCase):
         self.page.mouse.up()
         self.assertEqual(self.touches(), [])
 
+    @long_tier
     def test_by_keyboard_alone(self) -> None:
         page = self.page
         self.take_up()

@@ -6,6 +6,7 @@ from unittest import mock
 
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from delivery.models import Delivery
 from jobs.kinds import KINDS
 from jobs.models import Job
@@ -42,6 +43,7 @@ class Trouble(BrowserCase):
         at = saved_recipe(photo.id)["casts"][0]["pairs"][0]["tainted"]["at"]
         self.assertAlmostEqual(at[0], SHIRT[0] / 1200, places=2)
 
+    @long_tier
     def test_theirs_keeps_mine_one_redo_away(self) -> None:
         _, second = self.two_windows()
         second.page.get_by_role("button", name="Take theirs").click()
@@ -77,6 +79,7 @@ class Trouble(BrowserCase):
         page.get_by_role("menuitem", name="Sign out").click()
         expect(page.get_by_label("Password")).to_be_visible()
 
+    @long_tier
     def test_a_file_that_is_being_made_can_be_stopped(self) -> None:
         def endless(job: Job, progress: Progress) -> dict[str, Any]:
             while True:
@@ -98,6 +101,7 @@ class Trouble(BrowserCase):
         self.assertEqual(Job.objects.get().state, Job.State.CANCELLED)
         self.assertFalse(Delivery.objects.exists())
 
+    @long_tier
     def test_what_is_not_there(self) -> None:
         self.open_demo()
         self.page.goto(f"{self.live_server_url}/photos/999999")
@@ -105,6 +109,7 @@ class Trouble(BrowserCase):
         self.page.get_by_role("link", name="To the contact sheet").click()
         expect(self.page.get_by_role("article")).to_have_count(9)
 
+    @long_tier
     def test_day_and_night_are_remembered(self) -> None:
         self.open_demo()
         self.page.get_by_role("button", name="Room", exact=True).click()

@@ -3,6 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
+from core.tests.effort import long_tier
 from jobs.models import Job
 from nubilis.colour.profile import srgb
 from nubilis.photo.picture import Photo as Decoded
@@ -55,6 +56,7 @@ class Choosing(SeriesCase):
         titles = self.page.get_by_role("article").get_by_role("link").all_inner_texts()
         self.assertIn("curtain 1", titles[-1])
 
+    @long_tier
     def test_photos_are_looked_at_delivered_and_moved(self) -> None:
         other = Shoot.objects.create(owner=self.demo_user(), name="Evening")
         Shoot.objects.filter(id=other.id).update(made="2020-01-01T00:00:00Z")
@@ -83,6 +85,7 @@ class Choosing(SeriesCase):
     def ids(self, *numbers: int) -> list[int]:
         return [self.rows[n - 1].id for n in numbers]
 
+    @long_tier
     def test_proved_together(self) -> None:
         self.choose_all()
         self.bar.get_by_role("button", name="Prove").click()
@@ -132,6 +135,7 @@ class Following(SeriesCase):
     def fresh(self, number: int) -> Photo:
         return Photo.objects.get(id=self.rows[number - 1].id)
 
+    @long_tier
     def test_one_alone_and_each_undone_by_itself(self) -> None:
         page = self.page
         page.get_by_role("button", name="Take Away from the curtain 3").click()
@@ -144,6 +148,7 @@ class Following(SeriesCase):
         self.until(lambda: self.assertEqual(self.revision(3), 2))
         self.assertEqual(current(self.fresh(3)).recipe.casts, ())
 
+    @long_tier
     def test_without_a_pointer(self) -> None:
         page = self.page
         page.keyboard.press("Home")
@@ -155,12 +160,14 @@ class Following(SeriesCase):
         page.keyboard.press("Enter")
         expect(page.get_by_text("3 photos changed.")).to_be_visible()
 
+    @long_tier
     def test_played_through(self) -> None:
         self.page.keyboard.press("Home")
         self.page.get_by_role("button", name="Play through").click()
         expect(self.page.get_by_text("4 of 4")).to_be_visible()
         expect(self.page.get_by_role("button", name="Play through")).to_be_visible()
 
+    @long_tier
     def test_it_is_there_after_a_reload(self) -> None:
         self.page.reload()
         expect(self.page.get_by_role("button", name="Take all 3")).to_be_visible()
@@ -180,6 +187,7 @@ class Treating(SeriesCase):
         expect(taken.or_(self.page.get_by_text("Nothing").first)).to_be_visible(timeout=PATIENCE)
         self.assertEqual(Revision.objects.count(), 1)  # the first frame's own
 
+    @long_tier
     def test_carried_over_with_shapes_that_stay(self) -> None:
         self.choose_all()
         self.bar.get_by_role("button", name="Treat as Away from the curtain 1").click()
@@ -229,6 +237,7 @@ class Agreeing(SeriesCase):
         card = self.page.get_by_role("article").filter(has_text=f"curtain {number}")
         return float(card.get_by_text(" → ").inner_text().split(" → ")[1])
 
+    @long_tier
     def test_a_place_can_be_pointed_at_by_key(self) -> None:
         page = self.page
         self.choose_all()
@@ -246,6 +255,7 @@ class Agreeing(SeriesCase):
         expect(card.get_by_text(" → ")).to_be_visible()
 
 
+@long_tier
 class Hundreds(BrowserCase):
     """Three hundred photos, landscape and portrait."""
 
