@@ -3,7 +3,7 @@ import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  plugins: [tailwindcss(), svelte()],
+  plugins: process.env.VITEST ? [svelte()] : [tailwindcss(), svelte()],
   build: { target: 'es2022', assetsInlineLimit: 0 },
   // Tests run what the browser runs, without a browser.
   resolve: process.env.VITEST ? { conditions: ['browser'] } : undefined,

@@ -62,7 +62,7 @@ class Lending(unittest.TestCase):
         missing = '[{"id":"a","mask":{"parts":[{"kind":"lent","id":"p","cast":"gone"}]}}]'
         for casts, words in ((circle, "circle"), (missing, "not there")):
             with self.assertRaisesRegex(RecipeError, words):
-                read_recipe(f'{{"format":"nubilis-recipe","version":2,"casts":{casts}}}')
+                read_recipe(f'{{"format":"nubilis-recipe","version":6,"casts":{casts}}}')
 
 
 class Sharing(unittest.TestCase):

@@ -93,7 +93,7 @@ def _classes(suite: unittest.TestSuite) -> Iterator[unittest.TestSuite]:
     return (unittest.TestSuite(tests) for tests in by_class.values())
 
 
-def _name(tests: unittest.TestSuite) -> str:
+def _name(tests: unittest.TestSuite | unittest.TestCase) -> str:
     kind = type(next(iter_test_cases(tests)))
     return f"{kind.__module__}.{kind.__qualname__}"
 
@@ -106,7 +106,9 @@ def _last_time() -> dict[str, float]:
     return dict(json.loads(Path(path).read_text())["classes"])
 
 
-def _expected(tests: unittest.TestSuite, last_time: Mapping[str, float]) -> float:
+def _expected(
+    tests: unittest.TestSuite | unittest.TestCase, last_time: Mapping[str, float]
+) -> float:
     """Seconds; of a class that was never run a guess by its kind."""
     kind, count = type(next(iter_test_cases(tests))), tests.countTestCases()
     if issubclass(kind, LiveServerTestCase):

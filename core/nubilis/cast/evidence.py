@@ -252,7 +252,7 @@ def likely_amount(
     price = 0.0 if around is None else soft / (2.0 * width * width)
     scale = np.array([-1.0 / (soft * np.log(2.0)), price], dtype=np.float32)
     _likely(
-        mean.shape[0],
+        len(mean),
         cost,
         np.zeros_like(mean) if around is None else around,
         scale,

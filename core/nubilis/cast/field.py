@@ -136,5 +136,5 @@ def read_amount(field: AmountField, rgb_linear: Floats, mask: Floats, view: View
     h, w = field.coefficients.shape[1:]
     steps = np.array([w / view.size[0], h / view.size[1]], dtype=np.float32)
     corner = np.array(view.region[:2], dtype=np.float32)
-    _read(out.shape[0], field.coefficients, rgb_linear, mask, _LUMINANCE32, corner, steps, out)
+    _read(len(out), field.coefficients, rgb_linear, mask, _LUMINANCE32, corner, steps, out)
     return out

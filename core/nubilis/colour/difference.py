@@ -95,5 +95,5 @@ def difference_plane(lab_one: npt.NDArray[Any], lab_two: npt.NDArray[Any]) -> Fl
     if one.shape != two.shape:
         raise ShapeError("lab_two", str(one.shape), two.shape)
     out = np.empty(one.shape[1:], dtype=np.float32)
-    _planes(out.shape[0], one, two, out)
+    _planes(len(out), one, two, out)
     return out

@@ -69,9 +69,9 @@ class ColourKey(Part):
     def coverage(self, rgb_linear: Floats, view: View, given: Given = NOTHING) -> Floats:
         out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
         ranges = [r.numbers() for r in (self.hue, self.saturation, self.luminance)]
-        _key(out.shape[0], rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
+        _key(len(out), rgb_linear, np.array(ranges, dtype=np.float32), _CONES, _MIX, out)
         if self.left_out:
-            _leave_out(out.shape[0], rgb_linear, self._holes(), _CONES, _MIX, out)
+            _leave_out(len(out), rgb_linear, self._holes(), _CONES, _MIX, out)
         return out
 
     def _holes(self) -> Floats:

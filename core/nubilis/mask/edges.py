@@ -95,9 +95,7 @@ def followed(
     bounds = [np.zeros((1, *mask.shape), np.float32), np.ones((1, *mask.shape), np.float32)]
     out = np.empty(rgb.shape[1:], dtype=np.float32)
     start = [(left + 0.5) / step - 0.5, (top + 0.5) / step - 0.5, 1.0 / step, 1.0 / step]
-    _read(
-        out.shape[0], np.concatenate([lines, *bounds]), rgb, np.array(start, dtype=np.float32), out
-    )
+    _read(len(out), np.concatenate([lines, *bounds]), rgb, np.array(start, dtype=np.float32), out)
     return out
 
 

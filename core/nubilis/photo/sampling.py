@@ -94,13 +94,11 @@ def encode(rgb_linear: Floats, profile: Profile, bits: int = 8) -> Codes:
 def _encode(
     before: Floats, after: Floats, everywhere: bool, codes: Codes, profile: Profile
 ) -> None:
-    matrix = profile.encoding_matrix
+    matrix, tall = profile.encoding_matrix, codes.shape[0]
     if codes.dtype == np.uint8:
-        table = profile.encoding_table8
-        _encode8(codes.shape[0], before, after, everywhere, table, matrix, codes)
+        _encode8(tall, before, after, everywhere, profile.encoding_table8, matrix, codes)
     else:
-        table = profile.encoding_table
-        _encode16(codes.shape[0], before, after, everywhere, table, matrix, codes)
+        _encode16(tall, before, after, everywhere, profile.encoding_table, matrix, codes)
 
 
 @kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])

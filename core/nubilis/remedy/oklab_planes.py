@@ -65,7 +65,7 @@ def _lightness(rows: Any, rgb: Any, m: Any, out: Any) -> None:
 def lightness_plane(rgb_linear: Floats) -> Floats:
     """OKLab lightness (h, w) of a picture (3, h, w) in linear Rec. 2020."""
     out = np.empty(rgb_linear.shape[1:], dtype=np.float32)
-    _lightness(out.shape[0], np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
+    _lightness(len(out), np.maximum(rgb_linear, f32(0.0)), MATRICES, out)
     return out
 
 
