@@ -11,6 +11,7 @@ import numpy as np
 
 from batches.models import Batch, Proposal
 from config.tests.cases import ServerCase, png_bytes, recipe_document
+from core.tests.effort import long_tier
 from jobs.models import Job
 from nubilis.photo.grey import grey_png
 from shoots.models import Photo
@@ -177,6 +178,7 @@ class Following(BatchCase):
     def cast_on(self, place: int) -> str:
         return str(self.batch["proposals"][place]["casts"][0]["id"])
 
+    @long_tier
     def test_following_again_replaces_what_came_and_keeps_what_was_touched_up(self) -> None:
         self.send("post", f"/batches/{self.batch['id']}/take", {})
         again = self.begin("follow", self.rows, source=self.rows[0].id)

@@ -14,7 +14,7 @@ from accounts.models import User
 from accounts.sessions import SessionStore
 from config.memory import resident
 from config.tests.cases import glowing_wall, own_storage, png_bytes
-from core.tests.effort import FUZZ, TIMES
+from core.tests.effort import FUZZ, TIMES, long_tier
 from jobs.models import OPEN, Job
 from jobs.runner import threads
 from launch.common import VENV_PYTHON
@@ -26,6 +26,7 @@ LONGEST = 5  # seconds, of an answer
 TOKEN = "a" * 32
 
 
+@long_tier
 class Fuzzed(LiveServerTestCase):
     available_apps = list(settings.INSTALLED_APPS)
 

@@ -59,6 +59,7 @@ class DemoWalk(BrowserCase):
             ]
             self.assertLess(off[1], 0.6 * off[0])
 
+    @long_tier
     def test_undo_and_redo_survive_a_reload(self) -> None:
         self.open_demo()
         screen = self.open_photo("Curtain call")

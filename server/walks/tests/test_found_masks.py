@@ -145,6 +145,7 @@ class Keys(MaskBenchCase):
         self.page.get_by_role("button", name="Add part").click()
         self.page.get_by_role("menuitem", name="Own key").hover()
 
+    @long_tier
     def test_a_key_is_kept_used_taken_out_and_deleted(self) -> None:
         page = self.page
         self.add("Colour key of the tainted samples")

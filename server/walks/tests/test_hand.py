@@ -50,6 +50,7 @@ class Hand(BrowserCase):
         screen.wait_saved()
         self.assertLess(len(self.strokes()[1]["points"]), 80)  # type: ignore[arg-type]
 
+    @long_tier
     def test_the_held_button_shows_the_untouched_photo(self) -> None:
         screen, page = self.screen, self.page
         untouched = screen.pixel(*SHIRT)
@@ -152,6 +153,7 @@ class Hand(BrowserCase):
         # The red curtain is where it should be.
         self.until(lambda: self.assertGreater(screen.pixel(150, 100)[0], 100))
 
+    @long_tier
     def test_a_picture_that_fails_is_told_and_the_last_one_stays(self) -> None:
         screen, page = self.screen, self.page
         middle = screen.pixel(600, 300)

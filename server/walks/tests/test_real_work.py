@@ -40,6 +40,7 @@ def colourful(rgb: np.ndarray) -> float:
 class Cloth(RemedyCase):
     photos = (PORTRAIT,)
 
+    @long_tier
     def test_a_sleeve_takes_another_cloth_s_colour(self) -> None:
         sleeve, stockings, face = (1117, 426), (435, 642), (474, 332)
         self.work_on(PORTRAIT)

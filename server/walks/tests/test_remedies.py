@@ -78,6 +78,7 @@ class Remedies(RemedyCase):
         amount = saved_recipe(self.photo_id)["casts"][0]["remedies"][0]["amount"]
         self.assertTrue(0.7 < amount < 1.4, amount)
 
+    @long_tier
     def test_a_drag_collects_an_average_and_the_pointer_tells_what_lies_there(self) -> None:
         more = self.page.get_by_test_id("readout-more")
         self.page.mouse.move(*self.screen.at(385, 290))

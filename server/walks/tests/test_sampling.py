@@ -71,6 +71,7 @@ class Sampling(SamplingCase):
         self.details("Sample 1, before and now")
         expect(self.page.get_by_text("2 places")).to_be_visible()
 
+    @long_tier
     def test_a_sample_is_dragged_and_nudged_and_deleted_by_key(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         before = self.pair()
