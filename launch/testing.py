@@ -35,7 +35,9 @@ def test_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("labels", nargs="*", help="only these: core, studio, core.tests.test_masks")
     parser.add_argument("--all", action="store_true", help="the long tier too")
     parser.add_argument("--only-tests", action="store_true", help="leave the code checks out")
-    parser.add_argument("--parts", type=int, default=os.cpu_count() or 1, help="so many at once")
+    parser.add_argument(
+        "--parts", type=int, default=(os.cpu_count() or 1) + 1, help="so many at once"
+    )
     parser.add_argument("--failfast", action="store_true", help="end at the first failure")
     parser.add_argument(
         "--long-when-changed",
