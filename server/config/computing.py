@@ -48,13 +48,30 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
                 response = get_response(request)
             if response.streaming:
                 held = turn.pop_all()
-                response.streaming_content = _until_sent(response.streaming_content, held)
+                response.streaming_content = UntilSent(response.streaming_content, held)
         return response
 
     return middleware
 
 
-def _until_sent(content: Iterable[bytes], turn: ExitStack) -> Iterator[bytes]:
-    """What is worked out while it is sent holds its turn so long, also when nobody listens any more."""
-    with turn:
-        yield from content
+class UntilSent:
+    """What is worked out while it is sent holds its turn so long. A generator would not give it back when the
+    connection ends before the first piece was asked for."""
+
+    def __init__(self, content: Iterable[bytes], turn: ExitStack) -> None:
+        self._content, self._turn = iter(content), turn
+
+    def __iter__(self) -> Iterator[bytes]:
+        return self
+
+    def __next__(self) -> bytes:
+        try:
+            return next(self._content)
+        except BaseException:
+            self._turn.close()
+            raise
+
+    def close(self) -> None:
+        if close := getattr(self._content, "close", None):
+            close()
+        self._turn.close()

@@ -225,6 +225,13 @@ class Computing(ServerCase):
         b"".join(answer.streaming_content)
         self.assertEqual(turns.done, done + 1)
 
+    def test_who_hangs_up_before_anything_was_sent_holds_no_turn(self) -> None:
+        row, done = self.photo(), turns.done
+        answer = self.send("post", f"/photos/{row.id}/look", {"recipe": recipe_document()})
+        answer.close()
+        self.assertEqual(turns.done, done + 1)
+        self.assertEqual(turns._running, [])
+
     def test_health_and_figures(self) -> None:
         self.client.logout()
         self.assertEqual(self.client.get("/health/live").json(), {"live": True})

@@ -89,6 +89,7 @@ class Looks(LookCase):
 
     def test_stopping_keeps_nothing(self) -> None:
         response = self.send("post", f"/photos/{self.row.id}/look", {"recipe": EMPTY, "said": {}})
+        self.addCleanup(response.close)
         self.assertIn(b"done", next(iter(response.streaming_content)))
         self.assertIsNone(self.kept())
 
@@ -132,8 +133,9 @@ class Looks(LookCase):
             size, region = [240, 160], [0, 0, 240, 160]
             body = {"recipe": recipe, "size": size, "region": region}
             body["figure"] = {"key": "field", "when": when}
-            jpeg = self.send("post", f"/photos/{self.row.id}/picture", body).content
-            codes = np.asarray(Image.open(io.BytesIO(jpeg))).astype(int)
+            answer = self.send("post", f"/photos/{self.row.id}/picture", body)
+            self.assertEqual(answer.status_code, 200, answer.content[:300])
+            codes = np.asarray(Image.open(io.BytesIO(answer.content))).astype(int)
             colourful.append(np.ptp(codes, axis=2).mean())
         self.assertLess(colourful[1], colourful[0])
 
