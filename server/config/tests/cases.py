@@ -125,3 +125,9 @@ def recipe_document(amount: float = 1.0, name: str = "") -> dict[str, Any]:
             }
         ],
     }
+
+
+def close_content(answer: Any) -> None:
+    """As a server does with a streamed answer when the connection has ended."""
+    for close in answer._resource_closers:
+        close()

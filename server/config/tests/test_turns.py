@@ -6,7 +6,7 @@ import unittest
 from collections.abc import Callable
 
 from config.errors import Refused
-from config.tests.cases import ServerCase, recipe_document
+from config.tests.cases import ServerCase, close_content, recipe_document
 from config.turns import MOST_OF_ONE, MOST_WAITING, Overtaken, Turn, Turns, turns
 
 
@@ -228,7 +228,7 @@ class Computing(ServerCase):
     def test_who_hangs_up_before_anything_was_sent_holds_no_turn(self) -> None:
         row, done = self.photo(), turns.done
         answer = self.send("post", f"/photos/{row.id}/look", {"recipe": recipe_document()})
-        answer.close()
+        close_content(answer)
         self.assertEqual(turns.done, done + 1)
         self.assertEqual(turns._running, [])
 

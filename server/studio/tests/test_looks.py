@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from config.tests.cases import ServerCase, png_bytes
+from config.tests.cases import ServerCase, close_content, png_bytes
 from nubilis.recipe.document import VERSION
 from shoots.models import Photo, Shoot
 from shoots.services.add_photo import add_photo
@@ -89,7 +89,7 @@ class Looks(LookCase):
 
     def test_stopping_keeps_nothing(self) -> None:
         response = self.send("post", f"/photos/{self.row.id}/look", {"recipe": EMPTY, "said": {}})
-        self.addCleanup(response.close)
+        self.addCleanup(close_content, response)
         self.assertIn(b"done", next(iter(response.streaming_content)))
         self.assertIsNone(self.kept())
 
