@@ -20,7 +20,7 @@ from nubilis.cores import share_out
 F = TypeVar("F", bound=Callable[..., Any])
 f32 = np.float32
 
-_ROWS = nb.types.UniTuple(nb.int64, 2)
+_ROWS = nb.types.UniTuple(nb.uintp, 2)  # a row that may lie below 0 would be looked at first
 
 # 'fast' may reorder sums and fuse multiplications. It stays off 'nnan' and 'ninf', so that a
 # stray NaN in a float TIFF does not turn into undefined behaviour.
@@ -31,8 +31,24 @@ BAND = 64  # rows: a call costs nothing beside them
 def compiled(function: F) -> F:
     """Compile a function for kernels to call. LLVM inlines what is small by itself; numba's own inlining
     makes several times as much to compile, and nothing faster."""
-    made: F = nb.njit(function, fastmath=_FAST, cache=True, nogil=True, error_model="numpy")
+    made: F = nb.njit(
+        function, fastmath=_FAST, cache=True, nogil=True, error_model="numpy", forceinline=True
+    )
     return made
+
+
+def _apart(flags: Any) -> Any:
+    """Say that the arrays of a call share no memory, unless none of them is written. numba says so of what it
+    runs in parallel itself, and has no word for it. Without, tables are read again for each pixel, and hardly
+    anything vectorises."""
+    flags.noalias = True
+    return flags
+
+
+def _entry(function: Any) -> Any:
+    dispatcher = compiled(function)
+    dispatcher._compiler._customize_flags = _apart
+    return dispatcher
 
 
 class Compiled:
@@ -43,7 +59,7 @@ class Compiled:
     def __init__(self, function: Callable[..., Any], types: Sequence[tuple[Any, ...]]) -> None:
         self.name = f"{function.__module__}.{function.__qualname__}"
         self.types = types
-        self._dispatcher: Any = compiled(function)
+        self._dispatcher = _entry(function)
         self._lock = threading.Lock()
         self._made = False
         self.everything.append(self)
@@ -98,8 +114,33 @@ def _sets(types: tuple[Any, ...]) -> list[tuple[Any, ...]]:
 
 @compiled
 def between(v: Any, top: Any) -> Any:
-    """From 0 to top, 0 for what is not a number: a place in a table, whatever light came."""
-    return min(v, top) if v > f32(0.0) else f32(0.0)
+    """From 0 to top: a place in a table, whatever light came. In this order what is no number becomes 0."""
+    return min(max(f32(0.0), v), top)
+
+
+@compiled
+def constants(m: Any) -> Any:
+    """The numbers of a matrix (3, 3), for functions that kernels call: there the compiler cannot know that no
+    picture lies in an array, would read it again for each pixel, and not vectorise."""
+    return (
+        (m[0, 0], m[0, 1], m[0, 2]),
+        (m[1, 0], m[1, 1], m[1, 2]),
+        (m[2, 0], m[2, 1], m[2, 2]),
+    )
+
+
+@compiled
+def constants_of_4(m: Any) -> Any:
+    """Of each of four matrices."""
+    return constants(m[0]), constants(m[1]), constants(m[2]), constants(m[3])
+
+
+@compiled
+def constants_of_6(m: Any) -> Any:
+    """Of each of six matrices."""
+    return (
+        constants(m[0]), constants(m[1]), constants(m[2]), constants(m[3]), constants(m[4]), constants(m[5]),
+    )  # fmt: skip
 
 
 @compiled

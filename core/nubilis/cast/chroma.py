@@ -14,7 +14,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.rgb import LUMINANCE
-from nubilis.kernels import f32, kernel, log
+from nubilis.kernels import constants, f32, kernel, log
 
 FLOOR = 1e-3  # of the cone signal of white: below it lies noise, whose logarithm says nothing
 N1 = np.array([1.0, -1.0, 0.0]) / math.sqrt(2.0)
@@ -52,15 +52,16 @@ def log_gains(shift: npt.ArrayLike) -> npt.NDArray[np.float64]:
 
 @kernel(of.planes, of.plane, of.line, of.planes)
 def _planes(rows: Any, rgb: Floats, m: Floats, lum: Floats, out: Floats) -> None:
+    m = constants(m)
     floor = f32(FLOOR)
     s1 = f32(math.sqrt(0.5))
     s2 = f32(1.0 / math.sqrt(6.0))
     for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            l = log(max(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b, floor))
-            n = log(max(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b, floor))
-            s = log(max(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b, floor))
+            l = log(max(m[0][0] * r + m[0][1] * g + m[0][2] * b, floor))
+            n = log(max(m[1][0] * r + m[1][1] * g + m[1][2] * b, floor))
+            s = log(max(m[2][0] * r + m[2][1] * g + m[2][2] * b, floor))
             out[0, y, x] = (l - n) * s1
             out[1, y, x] = (l + n - s - s) * s2
             out[2, y, x] = (l + n + s) * f32(1.0 / 3.0)

@@ -9,7 +9,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats, planar
 from nubilis.colour.adaptation import D50_XYZ, D65_TO_D50
 from nubilis.colour.rgb import REC2020_TO_XYZ, Matrix
-from nubilis.kernels import cbrt, compiled, f32, kernel
+from nubilis.kernels import cbrt, compiled, constants, f32, kernel
 
 EPSILON = 216.0 / 24389.0
 KAPPA = 24389.0 / 27.0
@@ -53,12 +53,13 @@ def _curve(x: Any) -> Any:
 
 @kernel(of.planes, of.plane, of.planes)
 def _lab_planes(rows: Any, rgb: Floats, m: Floats, out: Floats) -> None:
+    m = constants(m)
     for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            fx = _curve(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
-            fy = _curve(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
-            fz = _curve(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+            fx = _curve(m[0][0] * r + m[0][1] * g + m[0][2] * b)
+            fy = _curve(m[1][0] * r + m[1][1] * g + m[1][2] * b)
+            fz = _curve(m[2][0] * r + m[2][1] * g + m[2][2] * b)
             out[0, y, x] = f32(116.0) * fy - f32(16.0)
             out[1, y, x] = f32(500.0) * (fx - fy)
             out[2, y, x] = f32(200.0) * (fy - fz)

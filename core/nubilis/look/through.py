@@ -13,7 +13,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.profile import Profile, srgb
 from nubilis.colour.transfer import coded, light
-from nubilis.kernels import between, compiled, f32, kernel
+from nubilis.kernels import between, compiled, constants, f32, kernel
 from nubilis.look.cube import Cube, identity
 
 PART = 4096  # colours that one thread takes at a time
@@ -116,9 +116,9 @@ def _row1(u: Any, t: Any, size: Any, low: Any, per: Any) -> None:
 def _coded_row(rgb: Any, y: Any, there: Any, u: Any) -> None:
     for x in range(u.shape[1]):
         r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-        u[0, x] = coded(there[0, 0] * r + there[0, 1] * g + there[0, 2] * b)
-        u[1, x] = coded(there[1, 0] * r + there[1, 1] * g + there[1, 2] * b)
-        u[2, x] = coded(there[2, 0] * r + there[2, 1] * g + there[2, 2] * b)
+        u[0, x] = coded(there[0][0] * r + there[0][1] * g + there[0][2] * b)
+        u[1, x] = coded(there[1][0] * r + there[1][1] * g + there[1][2] * b)
+        u[2, x] = coded(there[2][0] * r + there[2][1] * g + there[2][2] * b)
 
 
 @compiled
@@ -127,9 +127,9 @@ def _mixed_row(rgb: Any, y: Any, share: Any, back: Any, u: Any, out: Any) -> Non
         w = share[y, x]
         r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
         v0, v1, v2 = light(u[0, x]), light(u[1, x]), light(u[2, x])
-        nr = r + w * (back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2 - r)
-        ng = g + w * (back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2 - g)
-        nb_ = b + w * (back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2 - b)
+        nr = r + w * (back[0][0] * v0 + back[0][1] * v1 + back[0][2] * v2 - r)
+        ng = g + w * (back[1][0] * v0 + back[1][1] * v1 + back[1][2] * v2 - g)
+        nb_ = b + w * (back[2][0] * v0 + back[2][1] * v1 + back[2][2] * v2 - b)
         out[0, y, x] = nr if w > f32(0.0) else r
         out[1, y, x] = ng if w > f32(0.0) else g
         out[2, y, x] = nb_ if w > f32(0.0) else b
@@ -174,6 +174,7 @@ def _through(
     back: Any,
     out: Any,
 ) -> None:
+    there, back = constants(there), constants(back)
     for y in range(*rows):
         u = np.empty((3, rgb.shape[2]), dtype=np.float32)
         _coded_row(rgb, y, there, u)

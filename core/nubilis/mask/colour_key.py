@@ -16,7 +16,7 @@ from nubilis.colour.oklab import (
     linear_rgb_to_oklab,
     oklab_to_oklch,
 )
-from nubilis.kernels import cbrt, compiled, f32, kernel, smoothstep
+from nubilis.kernels import cbrt, compiled, constants, f32, kernel, smoothstep
 from nubilis.mask.part import NOTHING, Given, Part
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import LinearRgb, Model
@@ -161,47 +161,59 @@ def _angle(y: Any, x: Any) -> Any:
     return f32(360.0) - a if y < f32(0.0) else a
 
 
+@compiled
+def _range(ranges: Any, which: Any) -> Any:
+    """Core's ends, fades below and above, and whether it counts."""
+    r = ranges[which]
+    return r[0], r[1], r[2], r[3], r[4] > f32(0.5)
+
+
 @kernel(of.planes, of.plane, of.plane, of.plane, of.plane)
 def _key(rows: Any, rgb: Any, ranges: Any, m: Any, mix: Any, out: Any) -> None:
-    centre = (ranges[0, 0] + ranges[0, 1]) * f32(0.5)
-    half = min((ranges[0, 1] - ranges[0, 0]) * f32(0.5), f32(180.0))
+    m, mix = constants(m), constants(mix)
+    hue_low, hue_high, hue_below, hue_above, by_hue = _range(ranges, 0)
+    pale, vivid, pale_below, vivid_above, by_chroma = _range(ranges, 1)
+    dark, bright, dark_below, bright_above, by_light = _range(ranges, 2)
+    centre = (hue_low + hue_high) * f32(0.5)
+    half = min((hue_high - hue_low) * f32(0.5), f32(180.0))
     for y in range(*rows):
         for x in range(out.shape[1]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            l = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
-            n = cbrt(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
-            s = cbrt(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
-            a = mix[1, 0] * l + mix[1, 1] * n + mix[1, 2] * s
-            c = mix[2, 0] * l + mix[2, 1] * n + mix[2, 2] * s
+            l = cbrt(m[0][0] * r + m[0][1] * g + m[0][2] * b)
+            n = cbrt(m[1][0] * r + m[1][1] * g + m[1][2] * b)
+            s = cbrt(m[2][0] * r + m[2][1] * g + m[2][2] * b)
+            a = mix[1][0] * l + mix[1][1] * n + mix[1][2] * s
+            c = mix[2][0] * l + mix[2][1] * n + mix[2][2] * s
             key = f32(1.0)
-            if ranges[0, 4] > f32(0.5):
+            if by_hue:
                 off = _angle(c, a) - centre
                 off -= f32(360.0) * np.floor(off / f32(360.0) + f32(0.5))
-                key *= _within(off, -half, half, ranges[0, 2], ranges[0, 3])
-            if ranges[1, 4] > f32(0.5):
+                key *= _within(off, -half, half, hue_below, hue_above)
+            if by_chroma:
                 chroma = np.sqrt(a * a + c * c) * f32(100.0 / FULL_CHROMA)
-                key *= _within(chroma, ranges[1, 0], ranges[1, 1], ranges[1, 2], ranges[1, 3])
-            if ranges[2, 4] > f32(0.5):
-                light = (mix[0, 0] * l + mix[0, 1] * n + mix[0, 2] * s) * f32(100.0)
-                key *= _within(light, ranges[2, 0], ranges[2, 1], ranges[2, 2], ranges[2, 3])
+                key *= _within(chroma, pale, vivid, pale_below, vivid_above)
+            if by_light:
+                light = (mix[0][0] * l + mix[0][1] * n + mix[0][2] * s) * f32(100.0)
+                key *= _within(light, dark, bright, dark_below, bright_above)
             out[y, x] = key
 
 
 @kernel(of.planes, of.plane, of.plane, of.plane, of.plane)
 def _leave_out(rows: Any, rgb: Any, holes: Any, m: Any, mix: Any, out: Any) -> None:
+    m, mix = constants(m), constants(mix)
     for y in range(*rows):
         for x in range(out.shape[1]):
             if out[y, x] == f32(0.0):
                 continue
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            l = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
-            n = cbrt(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
-            s = cbrt(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+            l = cbrt(m[0][0] * r + m[0][1] * g + m[0][2] * b)
+            n = cbrt(m[1][0] * r + m[1][1] * g + m[1][2] * b)
+            s = cbrt(m[2][0] * r + m[2][1] * g + m[2][2] * b)
             left = out[y, x]
             for i in range(holes.shape[0]):
                 off = f32(0.0)
                 for j in range(3):
-                    v = mix[j, 0] * l + mix[j, 1] * n + mix[j, 2] * s
+                    v = mix[j][0] * l + mix[j][1] * n + mix[j][2] * s
                     d = v * (f32(0.5) if j == 0 else f32(1.0)) - holes[i, j]
                     off += d * d
                 left *= smoothstep(np.sqrt(off) / holes[i, 3] - f32(1.0))

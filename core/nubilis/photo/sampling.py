@@ -10,19 +10,20 @@ import numpy as np
 from nubilis import kernel_types as of
 from nubilis.arrays import Codes, Floats
 from nubilis.colour.profile import Profile
-from nubilis.kernels import between, compiled, f32, kernel
+from nubilis.kernels import between, compiled, constants, f32, kernel
 
 
 @kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])
 def _decode(rows: Any, codes: Any, table: Any, m: Any, out: Any) -> None:
+    m = constants(m)
     for y in range(*rows):
         for x in range(out.shape[2]):
             r = table[0, codes[y, x, 0]]
             g = table[1, codes[y, x, 1]]
             b = table[2, codes[y, x, 2]]
-            out[0, y, x] = m[0, 0] * r + m[0, 1] * g + m[0, 2] * b
-            out[1, y, x] = m[1, 0] * r + m[1, 1] * g + m[1, 2] * b
-            out[2, y, x] = m[2, 0] * r + m[2, 1] * g + m[2, 2] * b
+            out[0, y, x] = m[0][0] * r + m[0][1] * g + m[0][2] * b
+            out[1, y, x] = m[1][0] * r + m[1][1] * g + m[1][2] * b
+            out[2, y, x] = m[2][0] * r + m[2][1] * g + m[2][2] * b
 
 
 def decode(codes: Codes, profile: Profile) -> Floats:
@@ -46,13 +47,14 @@ def _changed(before: Any, after: Any, y: Any, x: Any) -> Any:
 def _encode8(
     rows: Any, before: Any, after: Any, everywhere: Any, table: Any, m: Any, codes: Any
 ) -> None:
+    m = constants(m)
     last = f32(table.shape[1] - 1)
     for y in range(*rows):
         for x in range(codes.shape[1]):
             if everywhere or _changed(before, after, y, x):
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
-                    v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
+                    v = m[c][0] * r + m[c][1] * g + m[c][2] * b
                     at = np.sqrt(between(v, f32(1.0)))
                     codes[y, x, c] = table[c, int(at * last + f32(0.5))]
 
@@ -61,13 +63,14 @@ def _encode8(
 def _encode16(
     rows: Any, before: Any, after: Any, everywhere: Any, table: Any, m: Any, codes: Any
 ) -> None:
+    m = constants(m)
     last = f32(table.shape[1] - 1)
     for y in range(*rows):
         for x in range(codes.shape[1]):
             if everywhere or _changed(before, after, y, x):
                 r, g, b = after[0, y, x], after[1, y, x], after[2, y, x]
                 for c in range(3):
-                    v = m[c, 0] * r + m[c, 1] * g + m[c, 2] * b
+                    v = m[c][0] * r + m[c][1] * g + m[c][2] * b
                     at = np.sqrt(between(v, f32(1.0))) * last
                     i = min(int(at), table.shape[1] - 2)
                     code = table[c, i] + (at - f32(i)) * (table[c, i + 1] - table[c, i])
@@ -103,6 +106,7 @@ def _encode(
 
 @kernel([of.codes8, of.plane, of.plane, of.planes], [of.codes16, of.plane, of.plane, of.planes])
 def _halve_codes(rows: Any, codes: Any, table: Any, m: Any, out: Any) -> None:
+    m = constants(m)
     h, w = codes.shape[:2]
     quarter = f32(0.25)
     for y in range(*rows):
@@ -121,9 +125,9 @@ def _halve_codes(rows: Any, codes: Any, table: Any, m: Any, out: Any) -> None:
                 )
         for x in range(out.shape[2]):
             r, g, b = light[0, x], light[1, x], light[2, x]
-            out[0, y, x] = m[0, 0] * r + m[0, 1] * g + m[0, 2] * b
-            out[1, y, x] = m[1, 0] * r + m[1, 1] * g + m[1, 2] * b
-            out[2, y, x] = m[2, 0] * r + m[2, 1] * g + m[2, 2] * b
+            out[0, y, x] = m[0][0] * r + m[0][1] * g + m[0][2] * b
+            out[1, y, x] = m[1][0] * r + m[1][1] * g + m[1][2] * b
+            out[2, y, x] = m[2][0] * r + m[2][1] * g + m[2][2] * b
 
 
 def half_of_codes(codes: Codes, profile: Profile) -> Floats:
@@ -196,6 +200,7 @@ def _area_of_codes(
     y0: Any,
     out: Any,
 ) -> None:
+    m = constants(m)
     h, w = codes.shape[:2]
     start = int(x0 * x_scale)
     end = min(int(np.ceil((x0 + out.shape[2]) * x_scale)), w)
@@ -215,9 +220,9 @@ def _area_of_codes(
         _across(line, start, tall, x_scale, x0, y, out)
         for x in range(out.shape[2]):
             r, g, b = out[0, y, x], out[1, y, x], out[2, y, x]
-            out[0, y, x] = m[0, 0] * r + m[0, 1] * g + m[0, 2] * b
-            out[1, y, x] = m[1, 0] * r + m[1, 1] * g + m[1, 2] * b
-            out[2, y, x] = m[2, 0] * r + m[2, 1] * g + m[2, 2] * b
+            out[0, y, x] = m[0][0] * r + m[0][1] * g + m[0][2] * b
+            out[1, y, x] = m[1][0] * r + m[1][1] * g + m[1][2] * b
+            out[2, y, x] = m[2][0] * r + m[2][1] * g + m[2][2] * b
 
 
 def area_of_codes(

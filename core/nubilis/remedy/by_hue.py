@@ -19,7 +19,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.cast.chroma import luminance_plane
 from nubilis.cast.field import AmountField, as_field, guide_of
-from nubilis.kernels import compiled, exp2, f32, kernel, smoothstep
+from nubilis.kernels import compiled, constants_of_6, exp2, f32, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model
 from nubilis.remedy.oklab_planes import planes_of, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
@@ -140,6 +140,7 @@ def _move(
     out: Any,
 ) -> None:  # fmt: skip
     """was: the settled photo, whose planes were smoothed: what earlier remedies moved is added to them."""
+    m = constants_of_6(m)
     sharp, per_grey = numbers[0], numbers[1]
     for y in range(*rows):
         for x in range(rgb.shape[2]):

@@ -13,7 +13,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import compiled, f32, kernel
+from nubilis.kernels import compiled, constants, f32, kernel
 from nubilis.remedy.opponent import OF_LIGHT, TO_PLANES, from_planes, opponent_planes
 from nubilis.remedy.remedy import Grain, Ground, Remedy
 
@@ -219,6 +219,7 @@ def _blend(
     o: Any,
     out: Any,
 ) -> None:
+    back, o = constants(back), constants(o)
     last = levels.shape[0] - 1
     for y in range(*rows):
         for x in range(rgb.shape[2]):

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import constants, constants_of_6, f32, kernel
 from nubilis.remedy.remedy import Ground, Remedy
 from nubilis.remedy.tint import luminance_of_rgb, matrices, within_gamut
 
@@ -50,14 +50,15 @@ class ChannelMix(Remedy):
 
 @kernel(of.planes, of.plane, of.plane, of.flag, of.planes, of.planes)
 def _mix(rows: Any, rgb: Any, mask: Any, step: Any, hold: Any, m: Any, out: Any) -> None:
+    m, step = constants_of_6(m), constants(step)
     for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x]
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
             if w > f32(0.0):
-                nr = r + w * (step[0, 0] * r + step[0, 1] * g + step[0, 2] * b)
-                ng = g + w * (step[1, 0] * r + step[1, 1] * g + step[1, 2] * b)
-                nb_ = b + w * (step[2, 0] * r + step[2, 1] * g + step[2, 2] * b)
+                nr = r + w * (step[0][0] * r + step[0][1] * g + step[0][2] * b)
+                ng = g + w * (step[1][0] * r + step[1][1] * g + step[1][2] * b)
+                nb_ = b + w * (step[2][0] * r + step[2][1] * g + step[2][2] * b)
                 if hold:
                     now = max(luminance_of_rgb(m, nr, ng, nb_), f32(1e-6))
                     gain = max(luminance_of_rgb(m, r, g, b), f32(0.0)) / now

@@ -15,7 +15,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.transfer import coded
 from nubilis.colour.transfer import light as light_of
-from nubilis.kernels import between, compiled, f32, kernel
+from nubilis.kernels import between, compiled, constants, constants_of_6, f32, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -122,6 +122,7 @@ def _bent(table: Any, v: Any) -> Any:
 def _bend(
     rows: Any, rgb: Any, share: Any, tables: Any, bent: Any, back: Any, m: Any, out: Any
 ) -> None:
+    m, back = constants_of_6(m), constants(back)
     channels = bent[1] or bent[2] or bent[3] or bent[4] or bent[5] or bent[6] or bent[7]
     one = f32(1.0)
     for y in range(*rows):
@@ -131,18 +132,18 @@ def _bend(
             if w > f32(0.0):
                 nr, ng, nb_ = r, g, b
                 if channels:
-                    u0 = coded(m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b)
-                    u1 = coded(m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b)
-                    u2 = coded(m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b)
+                    u0 = coded(m[4][0][0] * r + m[4][0][1] * g + m[4][0][2] * b)
+                    u1 = coded(m[4][1][0] * r + m[4][1][1] * g + m[4][1][2] * b)
+                    u2 = coded(m[4][2][0] * r + m[4][2][1] * g + m[4][2][2] * b)
                     v0 = one - _bent(tables[4], one - _bent(tables[1], u0))
                     v1 = one - _bent(tables[5], one - _bent(tables[2], u1))
                     v2 = one - _bent(tables[6], one - _bent(tables[3], u2))
                     ink = one - max(v0, v1, v2)
                     more = _bent(tables[7], ink) - ink
                     v0, v1, v2 = light_of(v0 - more), light_of(v1 - more), light_of(v2 - more)
-                    nr = back[0, 0] * v0 + back[0, 1] * v1 + back[0, 2] * v2
-                    ng = back[1, 0] * v0 + back[1, 1] * v1 + back[1, 2] * v2
-                    nb_ = back[2, 0] * v0 + back[2, 1] * v1 + back[2, 2] * v2
+                    nr = back[0][0] * v0 + back[0][1] * v1 + back[0][2] * v2
+                    ng = back[1][0] * v0 + back[1][1] * v1 + back[1][2] * v2
+                    nb_ = back[2][0] * v0 + back[2][1] * v1 + back[2][2] * v2
                 if bent[0]:
                     light, a, c = to_oklab(m, nr, ng, nb_)
                     nr, ng, nb_ = relit(m, nr, ng, nb_, light, _bent(tables[0], light), a, c)

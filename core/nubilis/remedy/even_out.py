@@ -9,7 +9,7 @@ from pydantic import Field
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import constants_of_4, f32, kernel
 from nubilis.recipe.model import LinearRgb
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Rgb, Statistic
@@ -56,6 +56,7 @@ class EvenOut(Remedy):
 @kernel(of.planes, of.plane, of.plane, of.line, of.planes, of.planes)
 def _even(rows: Any, rgb: Any, mask: Any, base: Any, numbers: Any, m: Any, out: Any) -> None:
     """numbers: hue (radians), chroma, lightness aimed at, and the three weights."""
+    m = constants_of_4(m)
     hue, chroma, lightness = numbers[0], numbers[1], numbers[2]
     to_hue, to_chroma, to_light = numbers[3], numbers[4], numbers[5]
     turn = f32(2.0 * math.pi)

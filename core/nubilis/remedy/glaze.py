@@ -6,7 +6,7 @@ import numpy as np
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import compiled, f32, kernel, smoothstep
+from nubilis.kernels import compiled, constants_of_6, f32, kernel, smoothstep
 from nubilis.recipe.model import LinearRgb
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Amount, Ground, Remedy, Rgb
@@ -55,6 +55,7 @@ def between_black_and_white(light: Any) -> Any:
 @kernel(of.planes, of.plane, of.line, of.planes, of.planes)
 def _glaze(rows: Any, rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
     """numbers: thickness, relative chroma."""
+    m = constants_of_6(m)
     thickness, ta, tb = numbers[0], numbers[1], numbers[2]
     for y in range(*rows):
         for x in range(rgb.shape[2]):

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import between, compiled, f32, kernel, smoothstep
+from nubilis.kernels import between, compiled, constants_of_6, f32, kernel, smoothstep
 from nubilis.recipe.model import Identifier, Model, Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -105,6 +105,7 @@ def _read(table: Any, iy: Any, ix: Any, ty: Any, tx: Any) -> Any:
 
 @kernel(of.planes, of.plane, of.stack, of.real, of.planes, of.planes)
 def _warp(rows: Any, rgb: Any, mask: Any, tables: Any, crossover: Any, m: Any, out: Any) -> None:
+    m = constants_of_6(m)
     per = f32((GRID - 1) / (2.0 * HALF_RANGE))
     last = f32(GRID - 1.001)
     for y in range(*rows):

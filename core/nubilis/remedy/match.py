@@ -24,7 +24,7 @@ from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.rgb import LUMINANCE
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import constants, f32, kernel
 from nubilis.recipe.model import Share
 from nubilis.remedy.remedy import Evidence, Ground, Remedy, Rgb
 
@@ -145,15 +145,16 @@ def contrary(pairs: Sequence[MeasuredPair]) -> list[tuple[int, int]]:
 @kernel(of.planes, of.plane, of.plane, of.line, of.line, of.planes)
 def _match(rows: Any, rgb: Any, mask: Any, m: Any, lum: Any, how: Any, out: Any) -> None:
     """m: the mapping less the identity; how: amount, share of lightening and of darkening let through."""
+    m = constants(m)
     amount, lighten, darken = how[0], how[1], how[2]
     yr, yg, yb = lum[0], lum[1], lum[2]
     for y in range(*rows):
         for x in range(rgb.shape[2]):
             w = mask[y, x] * amount
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]
-            dr = w * (m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
-            dg = w * (m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
-            db = w * (m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+            dr = w * (m[0][0] * r + m[0][1] * g + m[0][2] * b)
+            dg = w * (m[1][0] * r + m[1][1] * g + m[1][2] * b)
+            db = w * (m[2][0] * r + m[2][1] * g + m[2][2] * b)
             before = yr * r + yg * g + yb * b
             moved = yr * dr + yg * dg + yb * db
             let = lighten if moved > f32(0.0) else darken

@@ -15,7 +15,7 @@ from nubilis.colour.oklab import (
     OKLAB_TO_OKCONES,
     REC2020_TO_OKCONES,
 )
-from nubilis.kernels import cbrt, compiled, f32, kernel
+from nubilis.kernels import cbrt, compiled, constants_of_4, f32, kernel
 
 MATRICES = np.stack(
     [REC2020_TO_OKCONES, OKCONES_TO_OKLAB, OKLAB_TO_OKCONES, OKCONES_TO_REC2020]
@@ -25,27 +25,27 @@ MATRICES = np.stack(
 @compiled
 def to_oklab(m: Any, r: Any, g: Any, b: Any) -> Any:
     """Linear Rec. 2020 to OKLab; m: MATRICES."""
-    l_ = cbrt(m[0, 0, 0] * r + m[0, 0, 1] * g + m[0, 0, 2] * b)
-    m_ = cbrt(m[0, 1, 0] * r + m[0, 1, 1] * g + m[0, 1, 2] * b)
-    s_ = cbrt(m[0, 2, 0] * r + m[0, 2, 1] * g + m[0, 2, 2] * b)
+    l_ = cbrt(m[0][0][0] * r + m[0][0][1] * g + m[0][0][2] * b)
+    m_ = cbrt(m[0][1][0] * r + m[0][1][1] * g + m[0][1][2] * b)
+    s_ = cbrt(m[0][2][0] * r + m[0][2][1] * g + m[0][2][2] * b)
     return (
-        m[1, 0, 0] * l_ + m[1, 0, 1] * m_ + m[1, 0, 2] * s_,
-        m[1, 1, 0] * l_ + m[1, 1, 1] * m_ + m[1, 1, 2] * s_,
-        m[1, 2, 0] * l_ + m[1, 2, 1] * m_ + m[1, 2, 2] * s_,
+        m[1][0][0] * l_ + m[1][0][1] * m_ + m[1][0][2] * s_,
+        m[1][1][0] * l_ + m[1][1][1] * m_ + m[1][1][2] * s_,
+        m[1][2][0] * l_ + m[1][2][1] * m_ + m[1][2][2] * s_,
     )
 
 
 @compiled
 def from_oklab(m: Any, light: Any, a: Any, b: Any) -> Any:
     """OKLab to linear Rec. 2020."""
-    l_ = m[2, 0, 0] * light + m[2, 0, 1] * a + m[2, 0, 2] * b
-    m_ = m[2, 1, 0] * light + m[2, 1, 1] * a + m[2, 1, 2] * b
-    s_ = m[2, 2, 0] * light + m[2, 2, 1] * a + m[2, 2, 2] * b
+    l_ = m[2][0][0] * light + m[2][0][1] * a + m[2][0][2] * b
+    m_ = m[2][1][0] * light + m[2][1][1] * a + m[2][1][2] * b
+    s_ = m[2][2][0] * light + m[2][2][1] * a + m[2][2][2] * b
     l_, m_, s_ = l_ * l_ * l_, m_ * m_ * m_, s_ * s_ * s_
     return (
-        m[3, 0, 0] * l_ + m[3, 0, 1] * m_ + m[3, 0, 2] * s_,
-        m[3, 1, 0] * l_ + m[3, 1, 1] * m_ + m[3, 1, 2] * s_,
-        m[3, 2, 0] * l_ + m[3, 2, 1] * m_ + m[3, 2, 2] * s_,
+        m[3][0][0] * l_ + m[3][0][1] * m_ + m[3][0][2] * s_,
+        m[3][1][0] * l_ + m[3][1][1] * m_ + m[3][1][2] * s_,
+        m[3][2][0] * l_ + m[3][2][1] * m_ + m[3][2][2] * s_,
     )
 
 
@@ -57,6 +57,7 @@ def room_to_move(light: Any) -> Any:
 
 @kernel(of.planes, of.planes, of.plane)
 def _lightness(rows: Any, rgb: Any, m: Any, out: Any) -> None:
+    m = constants_of_4(m)
     for y in range(*rows):
         for x in range(out.shape[1]):
             out[y, x] = to_oklab(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])[0]
@@ -71,6 +72,7 @@ def lightness_plane(rgb_linear: Floats) -> Floats:
 
 @kernel(of.planes, of.planes, of.planes)
 def _planes(rows: Any, rgb: Any, m: Any, out: Any) -> None:
+    m = constants_of_4(m)
     for y in range(*rows):
         for x in range(out.shape[2]):
             light, a, b = to_oklab(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])

@@ -13,7 +13,7 @@ import numpy as np
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.colour.oklab import linear_rgb_to_oklab
-from nubilis.kernels import f32, kernel, smoothstep
+from nubilis.kernels import constants_of_6, f32, kernel, smoothstep
 from nubilis.recipe.model import LinearRgb, Share
 from nubilis.remedy.oklab_planes import planes_of, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Rgb, Statistic
@@ -100,6 +100,7 @@ class Recolour(Remedy):
 
 @kernel(of.planes, of.plane, of.line, of.planes, of.planes)
 def _recolour(rows: Any, rgb: Any, mask: Any, numbers: Any, m: Any, out: Any) -> None:
+    m = constants_of_6(m)
     amount, ta, tb, variation = numbers[0], numbers[1], numbers[2], numbers[3]
     cosine, sine, gain = numbers[4], numbers[5], numbers[6]
     pa, pb, gloss = numbers[7], numbers[8], numbers[9]

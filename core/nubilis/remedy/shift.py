@@ -8,7 +8,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import constants_of_4, f32, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
 
@@ -38,6 +38,7 @@ class Shift(Remedy):
 @kernel(of.planes, of.plane, of.line, of.planes, of.planes)
 def _shift(rows: Any, rgb: Any, mask: Any, step: Any, m: Any, out: Any) -> None:
     """step: gain times cosine and sine of the turn, and the step of lightness."""
+    m = constants_of_4(m)
     cosine, sine, lighter = step[0], step[1], step[2]
     for y in range(*rows):
         for x in range(rgb.shape[2]):

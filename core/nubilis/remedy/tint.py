@@ -14,7 +14,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.adaptation import D65_TO_D50
 from nubilis.colour.oklab import linear_rgb_to_oklab
 from nubilis.colour.rgb import REC2020_TO_XYZ
-from nubilis.kernels import compiled, f32, kernel
+from nubilis.kernels import compiled, constants_of_6, f32, kernel
 from nubilis.remedy.oklab_planes import MATRICES, from_oklab, to_oklab
 
 # Luminance as L* has it, after adaptation to D50: so that what is held is what figures tell.
@@ -41,7 +41,7 @@ def matrices(to_device: Floats) -> Floats:
 
 @compiled
 def luminance_of_rgb(m: Any, r: Any, g: Any, b: Any) -> Any:
-    return m[5, 0, 0] * r + m[5, 0, 1] * g + m[5, 0, 2] * b
+    return m[5][0][0] * r + m[5][0][1] * g + m[5][0][2] * b
 
 
 @compiled
@@ -69,9 +69,9 @@ def relit(m: Any, r: Any, g: Any, b: Any, light: Any, new: Any, a: Any, c: Any) 
 @compiled
 def beyond(m: Any, r: Any, g: Any, b: Any) -> Any:
     """How far a colour lies outside the photo's own primaries, below 0 within."""
-    v0 = m[4, 0, 0] * r + m[4, 0, 1] * g + m[4, 0, 2] * b
-    v1 = m[4, 1, 0] * r + m[4, 1, 1] * g + m[4, 1, 2] * b
-    v2 = m[4, 2, 0] * r + m[4, 2, 1] * g + m[4, 2, 2] * b
+    v0 = m[4][0][0] * r + m[4][0][1] * g + m[4][0][2] * b
+    v1 = m[4][1][0] * r + m[4][1][1] * g + m[4][1][2] * b
+    v2 = m[4][2][0] * r + m[4][2][1] * g + m[4][2][2] * b
     return max(max(v0, v1, v2) - f32(1.0), -min(v0, v1, v2))
 
 
@@ -104,6 +104,7 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
 def within_gamut(rows: Any, rgb: Any, mask: Any, m: Any) -> None:
     """In place, where the mask is: as much chroma as the photo's primaries can show, at the same hue and
     luminance."""
+    m = constants_of_6(m)
     wide = rgb.shape[2]
     for y in range(*rows):
         over = np.empty(wide, dtype=np.float32)

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import f32, kernel
+from nubilis.kernels import constants_of_4, f32, kernel
 from nubilis.remedy.mix import mixed
 from nubilis.remedy.oklab_planes import MATRICES, lightness_plane, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
@@ -71,6 +71,7 @@ def _deepen(
     rows: Any, rgb: Any, share: Any, light: Any, smooth: Any, how: Any, m: Any, out: Any
 ) -> None:
     """light: of the settled photo; smooth: without its detail, one plane for each of `how`."""
+    m = constants_of_4(m)
     for y in range(*rows):
         for x in range(rgb.shape[2]):
             r, g, b = rgb[0, y, x], rgb[1, y, x], rgb[2, y, x]

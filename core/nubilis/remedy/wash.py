@@ -14,7 +14,7 @@ from pydantic import Field, model_validator
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import exp2, f32, kernel
+from nubilis.kernels import constants_of_6, exp2, f32, kernel
 from nubilis.mask.brush import Stroke, bounded, drawn_alone, reaches, reins_of
 from nubilis.mask.edges import Trace
 from nubilis.mask.move import Move
@@ -162,6 +162,7 @@ class Wash(Remedy):
 
 @kernel(of.planes, of.plane, of.planes, of.line, of.planes, of.planes)
 def _wash(rows: Any, rgb: Any, share: Any, layers: Any, joints: Any, m: Any, out: Any) -> None:
+    m = constants_of_6(m)
     low_joint, high_joint = joints[0], joints[1]
     per = f32(1.0) / (high_joint - low_joint)
     lights = layers.shape[0] > STOPS

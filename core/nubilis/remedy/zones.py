@@ -12,7 +12,7 @@ from pydantic import Field, model_validator
 
 from nubilis import kernel_types as of
 from nubilis.arrays import Floats
-from nubilis.kernels import compiled, f32, kernel, smoothstep
+from nubilis.kernels import compiled, constants_of_6, f32, kernel, smoothstep
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
@@ -93,6 +93,7 @@ def shares_of(light: Any, low: Any, high: Any, per: Any) -> Any:
 
 @kernel(of.planes, of.plane, of.line, of.plane, of.planes, of.planes)
 def _move(rows: Any, rgb: Any, mask: Any, joints: Any, moves: Any, m: Any, out: Any) -> None:
+    m = constants_of_6(m)
     low, high = joints[0], joints[1]
     per = f32(1.0) / (high - low)
     red0, yellow0, more0, light0 = moves[0, 0], moves[0, 1], moves[0, 2], moves[0, 3]

@@ -18,9 +18,9 @@ Rgb = tuple[float, float, float]
 
 @kernel(of.planes, of.plane, of.line, of.line, of.real, of.planes)
 def _settle(rows: Any, rgb: Any, m: Any, lum: Any, table: Any, scale: Any, out: Any) -> None:
-    m00, m01, m02 = m[0, 0], m[0, 1], m[0, 2]
-    m10, m11, m12 = m[1, 0], m[1, 1], m[1, 2]
-    m20, m21, m22 = m[2, 0], m[2, 1], m[2, 2]
+    m00, m01, m02 = m[0][0], m[0][1], m[0][2]
+    m10, m11, m12 = m[1][0], m[1][1], m[1][2]
+    m20, m21, m22 = m[2][0], m[2][1], m[2][2]
     yr, yg, yb = lum[0], lum[1], lum[2]
     last = f32(table.shape[0] - 2)
     for y in range(*rows):
