@@ -42,8 +42,8 @@ from nubilis.recipe.files import read_file
 SAID = Said("DSC_1", "Wings / left", "Tour", 7, "AC", (600, 400), datetime(2026, 5, 1, 20, 15, 3))
 XMP = (
     b'<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
-    b'<rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/"'
-    b' photoshop:City="Lowmere" photoshop:Headline="Curtain"><dc:creator>Ida</dc:creator>'
+    b'<rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:Iptc4xmpCore="http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/"'
+    b' Iptc4xmpCore:Location="Lowmere" dc:source="Curtain"><dc:creator>Ida</dc:creator>'
     b"</rdf:Description></rdf:RDF></x:xmpmeta>"
 )
 
@@ -190,7 +190,7 @@ class OtherReaders(unittest.TestCase):
                 self.assertEqual(said["ProfileDescription-en-GB"], "Display P3")
                 self.assertEqual(said["Copyright"], "Quillwick")
                 self.assertEqual(said["Artist"], "Ida")
-                self.assertEqual(said["Headline"], "Curtain")
+                self.assertEqual(said["Source"], "Curtain")
                 self.assertIn("51 deg 30'", said["GPSLatitude"])
                 self.assertIn(said.get("Orientation", "Horizontal (normal)"), "Horizontal (normal)")
 

@@ -12,7 +12,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from config.database import again_when_deadlocked
 from nubilis.errors import RecipeError
@@ -125,19 +125,34 @@ class OwnAssets:
 @contextmanager
 def _held(kind: str, sha256: str, size: int, fill: Callable[[Path], object]) -> Iterator[Stored]:
     """The row of a file, locked for the length of the block, with the file there."""
-    one = Stored.objects.filter(kind=kind, sha256=sha256)
-    if not one.exists():
-        new = Stored(kind=kind, sha256=sha256, size_bytes=size, there=False)
-        Stored.objects.bulk_create([new], ignore_conflicts=True)
+    one = _row_of(kind, sha256, size)
     with transaction.atomic():
         row = one.select_for_update().get()
         name = stored_name(kind, sha256)
         if files.size(name) != size:
             files.put(name, fill)
         if not row.there:
-            row.there = True
-            row.save(update_fields=["there"])
+            row.there, row.size_bytes = True, size
+            row.save(update_fields=["there", "size_bytes"])
         yield row
+
+
+def _row_of(kind: str, sha256: str, size: int) -> QuerySet[Stored]:
+    """The row of a file, made when there is none, so that it can be locked."""
+    one = Stored.objects.filter(kind=kind, sha256=sha256)
+    if not one.exists():
+        new = Stored(kind=kind, sha256=sha256, size_bytes=size, there=False)
+        Stored.objects.bulk_create([new], ignore_conflicts=True)
+    return one
+
+
+@again_when_deadlocked
+def forget_stray(kind: Stored.Kind, sha256: str) -> None:
+    """Remove a file that lies in the store without a row that says so, unless it is being stored."""
+    one = _row_of(kind, sha256, 0)
+    with transaction.atomic():
+        if not one.select_for_update().get().there:
+            files.forget(stored_name(kind, sha256))
 
 
 def sweep(ids: Iterable[int] | None = None) -> None:

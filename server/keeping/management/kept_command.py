@@ -9,6 +9,8 @@ from django.core.management.base import BaseCommand, CommandError
 
 from config.errors import Refused, one_line
 
+MISSING = 3  # exit code: done, but for files that are gone
+
 
 class KeptCommand(BaseCommand):
     """Each says what it does with the file."""
@@ -31,3 +33,10 @@ class KeptCommand(BaseCommand):
             raise CommandError(f"{error.strerror}: {error.filename}") from error
         rows, files = len(told["tables"]), len(told["files"])
         self.stdout.write(f"{rows} tables and {files} files, of {told['made']}")
+        if missing := told.get("missing"):
+            for name in missing:
+                self.stderr.write(f"Missing in the store: {name}")
+            raise CommandError(
+                f"{len(missing)} files are missing. ./nubilis doctor tells whose they are.",
+                returncode=MISSING,
+            )

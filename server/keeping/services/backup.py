@@ -34,17 +34,18 @@ Tell = Callable[[str], None]
 
 
 def backup(file: Path, tell: Tell = lambda _: None) -> dict[str, Any]:
-    """Write or bring up to date; the manifest. The file is whole or as it was. Raises Refused, OSError."""
+    """Write or bring up to date; the manifest. The file is whole or as it was; files that are missing in the
+    store are named in it, and left out. Raises Refused, OSError."""
     part = file.with_name(f".{file.name}.{uuid4().hex}.part")
     try:
         known = _begin(file, part)
         for left in range(TIMES - 1, -1, -1):
             try:
-                manifest = _written(part, known, tell)
+                # What is missing may have been removed for good since the rows were read.
+                manifest = _written(part, known, tell, goes_on=not left)
                 break
-            except FileNotFoundError:  # removed for good since the rows were read
-                if not left:
-                    raise Refused("files go faster than they are backed up", 409) from None
+            except FileNotFoundError:
+                continue
         _check(part, manifest)
         take_place(part, file)
         return manifest
@@ -71,13 +72,15 @@ def _kept_names(part: Path) -> set[str]:
         return {n for n in packed.namelist() if n.startswith("files/")}
 
 
-def _written(part: Path, known: set[str], tell: Tell) -> dict[str, Any]:
+def _written(part: Path, known: set[str], tell: Tell, *, goes_on: bool) -> dict[str, Any]:
+    """goes_on: also when a file is missing. Raises FileNotFoundError."""
     said: dict[str, Any] = {
         "format": FORMAT,
         "version": VERSION,
         "made": timezone.now().isoformat(timespec="seconds"),
         "tables": {},
         "files": {},
+        "missing": [],
     }
     moment: dict[str, bytes] = {}
     with _one_moment():
@@ -93,8 +96,14 @@ def _written(part: Path, known: set[str], tell: Tell) -> dict[str, Any]:
         for number, (kind, sha256, size) in enumerate(wanted, 1):
             name = f"files/{kind}/{sha256}"
             if name not in known:
-                with files.local(stored_name(kind, sha256)).open("rb") as source:
-                    _pack_file(packed, name, source, sha256)
+                try:
+                    with files.local(stored_name(kind, sha256)).open("rb") as source:
+                        _pack_file(packed, name, source, sha256)
+                except FileNotFoundError:
+                    if not goes_on:
+                        raise
+                    said["missing"].append(name)
+                    continue
                 known.add(name)
             said["files"][name] = size
             if number % 100 == 0:

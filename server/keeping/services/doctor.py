@@ -17,9 +17,10 @@ from config.sweeping import OLD
 from delivery.services.deliver import sweep_deliveries
 from shoots import files
 from shoots.models import Photo, Stored, Use
-from shoots.store import stored_name, sweep
+from shoots.store import forget_stray, stored_name, sweep
 
 LITTLE = 2 * 10**9  # bytes of disk
+STRAY_FOR = 3600.0  # seconds that a file lies in the store before nobody can be storing it any more
 CHUNK = 2**20
 
 
@@ -98,15 +99,7 @@ def _left_over() -> Iterator[Finding]:
     unused = Stored.objects.filter(there=True, uses__isnull=True).count()
     if unused:
         yield Finding(f"{unused} stored files are of no use to anybody.", sweep)
-    known = set(Stored.objects.filter(there=True).values_list("kind", "sha256"))
-    strays = [
-        name
-        for kind, folder in ((Stored.Kind.ORIGINAL, "originals"), (Stored.Kind.ASSET, "assets"))
-        for inner in files.folders(folder)
-        for name in files.listed(inner)
-        if (kind, name.rpartition("/")[2]) not in known
-    ]
-    if strays:
+    if strays := _strays(time.time() - STRAY_FOR):
         yield Finding(
             f"{len(strays)} files lie in the store that nobody knows.", lambda: _drop(strays)
         )
@@ -124,6 +117,20 @@ def _left_over() -> Iterator[Finding]:
         )
 
 
-def _drop(names: list[str]) -> None:
-    for name in names:
-        files.forget(name)
+def _strays(before: float) -> list[tuple[Stored.Kind, str]]:
+    """Kind and SHA-256 of files that have lain there since before a moment and that no row knows. Files are
+    listed before the rows are read: what is taken in meanwhile has its row by then."""
+    lying = [
+        (kind, name.rpartition("/")[2])
+        for kind, folder in ((Stored.Kind.ORIGINAL, "originals"), (Stored.Kind.ASSET, "assets"))
+        for inner in files.folders(folder)
+        for name in files.listed(inner)
+        if files.is_older(name, before)
+    ]
+    known = set(Stored.objects.filter(there=True).values_list("kind", "sha256"))
+    return [one for one in lying if one not in known]
+
+
+def _drop(strays: list[tuple[Stored.Kind, str]]) -> None:
+    for kind, sha256 in strays:
+        forget_stray(kind, sha256)

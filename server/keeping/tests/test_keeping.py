@@ -2,21 +2,25 @@
 
 import io
 import json
+import os
 import shutil
+import threading
+import time
 from pathlib import Path
 from typing import Any
 from unittest import mock
 from zipfile import ZipFile
 
 from django.conf import settings
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import TransactionTestCase
 
 from accounts.models import User
 from config.errors import Refused
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
-from keeping.services import rows
+from core.tests.effort import TIMES
+from keeping.services import doctor, rows
 from keeping.services.backup import MANIFEST, backup, restore
 from keeping.services.doctor import examine
 from nubilis.recipe.document import Recipe
@@ -157,6 +161,21 @@ class Backups(KeepingCase):
                     data = json.dumps(json.loads(data) | more).encode()
                 out.writestr(name, data)
 
+    def test_a_file_that_is_missing_is_named_and_the_rest_is_kept(self) -> None:
+        lost = self.photos[0].content_hash
+        original_path(lost).unlink()
+        manifest = backup(self.file)
+        self.assertEqual(manifest["missing"], [f"files/original/{lost}"])
+        self.assertEqual(len(manifest["files"]), 2)
+        said = io.StringIO()
+        with self.assertRaises(CommandError) as raised:
+            call_command("backup", str(self.file), stdout=io.StringIO(), stderr=said)
+        self.assertEqual(raised.exception.returncode, 3)
+        self.assertIn(lost, said.getvalue())
+        self.empty_machine()
+        restore(self.file)
+        self.assertEqual(Photo.objects.count(), 3)
+
     def test_the_commands(self) -> None:
         out = io.StringIO()
         call_command("backup", str(self.file), stdout=out)
@@ -187,8 +206,58 @@ class Doctor(KeepingCase):
         self.assertFalse(any("Wall 1" in text for text in self.told()))
         self.assertTrue(any("Wall 1 is damaged" in text for text in self.told(deep=True)))
 
+    def stray(self, sha256: str, hours: float) -> Path:
+        """A file that no row knows, put into the store so many hours ago."""
+        name = f"originals/{sha256[:2]}/{sha256}"
+        files.put(name, lambda to: to.write_bytes(b"nobody's"))
+        at = time.time() - 3600.0 * hours
+        os.utime(files.local(name), (at, at))
+        return files.local(name)
+
+    def test_what_may_still_be_taken_in_is_no_stray(self) -> None:
+        old, new = self.stray("a" * 64, hours=1.5), self.stray("c" * 64, hours=0.5)
+        for finding in examine():
+            if finding.mend:
+                finding.mend()
+        self.assertFalse(old.exists())
+        self.assertTrue(new.exists())
+
+    def test_a_file_that_is_stored_while_strays_are_dropped_stays(self) -> None:
+        """Listed as a stray, and taken in before it is its turn."""
+        sha256 = self.photos[0].content_hash
+        doctor._drop([(Stored.Kind.ORIGINAL, sha256), (Stored.Kind.ORIGINAL, "d" * 64)])
+        self.assertTrue(original_path(sha256).is_file())
+
+    def test_nothing_is_lost_while_people_add_and_the_doctor_repairs(self) -> None:
+        """Even if nothing were too young for it."""
+        ended = threading.Event()
+        added: list[Photo] = []
+
+        def people() -> None:
+            try:
+                for seed in range(10, 16 + 10 * TIMES):
+                    added.append(self.add(seed))
+            finally:
+                connection.close()
+                ended.set()
+
+        thread = threading.Thread(target=people)
+        with mock.patch.object(doctor, "STRAY_FOR", -3600.0):
+            thread.start()
+            rounds = 0
+            while not ended.is_set() or rounds < 5:
+                for finding in examine():
+                    if finding.mend:
+                        finding.mend()
+                rounds += 1
+        thread.join()
+        self.assertGreater(len(added), 10)
+        for photo in (*self.photos, *added):
+            self.assertTrue(original_path(photo.content_hash).is_file(), photo.title)
+            self.assertTrue(Stored.objects.get(sha256=photo.content_hash).there)
+
     def test_what_can_be_put_right_is(self) -> None:
-        files.put("originals/aa/" + "a" * 64, lambda to: to.write_bytes(b"nobody's"))
+        self.stray("a" * 64, hours=2.0)
         Use.objects.filter(photo=self.photos[2]).delete()
         unused = Stored.objects.create(kind="asset", sha256="b" * 64, size_bytes=1)
         told = self.told()
