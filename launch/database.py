@@ -82,16 +82,22 @@ class Database:
     begins_anew = signal.SIGHUP
 
     def __init__(
-        self, name: str, port: int, schemas: str = "nubilis", *, durable: bool = True
+        self,
+        name: str,
+        port: int,
+        schemas: str = "nubilis",
+        *,
+        durable: bool = True,
+        home: Path = DATA,
     ) -> None:
         """schemas: what the product's user has rights on, and nothing else; a LIKE pattern. durable: each
-        commit is on the disk before it is answered."""
-        self.durable = durable
-        self.folder = DATA / name
+        commit is on the disk before it is answered. home: where it and the files of whom it serves lie."""
+        self.durable, self.home = durable, home
+        self.folder = home / name
         self.port = port
         self.schemas = schemas
         self.process: subprocess.Popen[bytes] | None = None
-        self.log = DATA / "log" / f"{name}.log"
+        self.log = home / "log" / f"{name}.log"
         self._before = 0  # bytes of it from earlier starts
 
     def start(self) -> None:
@@ -129,7 +135,7 @@ class Database:
             "NUBILIS_DATABASE_PASSWORD": read_secrets()["database"],
             "NUBILIS_SECRET_KEY": read_secrets()["django"],
         }
-        own = product_environment()
+        own = product_environment() | {"NUBILIS_VAR": str(self.home)}
         # Who names another server in the environment names its port and password there too.
         return told | own if "NUBILIS_DATABASE_HOST" in own else own | told
 

@@ -3,6 +3,7 @@
 import argparse
 import os
 import shutil
+from pathlib import Path
 
 from launch import build
 from launch.common import DATA, ROOT, LaunchError
@@ -13,6 +14,7 @@ from launch.supervise import Service, Stop, on_stop_signals, supervise
 
 ENOUGH_DISK = 300 * 2**20
 MOST = 64  # of processes of one kind
+REFUSED = 3  # what a command ends with that will not, for a reason that it has said
 
 
 def serving_arguments(parser: argparse.ArgumentParser, *, demo: bool) -> None:
@@ -65,7 +67,10 @@ def _start(options: argparse.Namespace, *, demo: bool) -> int:
     on_stop_signals(_interrupt)
     started: list[Service] = []
     try:
-        env = _stores(options, started, queued=queued)
+        # The demo is nobody's data, and everybody's: it never lies where people's does.
+        home = DATA / "demo" if demo else DATA
+        home.mkdir(parents=True, exist_ok=True)
+        env = _stores(options, started, home, queued=queued)
         env["NUBILIS_DEMO"] = "1" if demo else "0"
         _manage(["migrate", "--verbosity", "0"], env)
         _manage(["load_demo"] if demo else ["first_account"], env)
@@ -81,9 +86,11 @@ def _start(options: argparse.Namespace, *, demo: bool) -> int:
             service.stop()
 
 
-def _stores(options: argparse.Namespace, started: list[Service], *, queued: bool) -> dict[str, str]:
+def _stores(
+    options: argparse.Namespace, started: list[Service], home: Path, *, queued: bool
+) -> dict[str, str]:
     """Database and broker, unless the environment names others; and what reaches them."""
-    database = Database("mariadb", options.database_port)
+    database = Database("mariadb", options.database_port, home=home)
     env = database.environment()
     if "NUBILIS_DATABASE_HOST" not in os.environ:
         started.append(database)
@@ -158,5 +165,7 @@ def _interrupt() -> None:
 
 
 def _manage(arguments: list[str], env: dict[str, str]) -> None:
-    if build.run_in_venv([MANAGE, *arguments], env):
+    if code := build.run_in_venv([MANAGE, *arguments], env):
+        if code == REFUSED:  # and has said why, in its line
+            raise SystemExit(2)
         raise LaunchError(f"{arguments[0]} failed, see above")

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.test import LiveServerTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
@@ -39,6 +40,11 @@ class SharedRunner(DiscoverRunner):
         suite = super().build_suite(*args, **options)
         share = os.environ.get("NUBILIS_TEST_SHARE")
         return Claiming(suite, Path(share), _last_time()) if share else suite
+
+    def setup_test_environment(self, **options: Any) -> None:
+        """How slowly a password is tried is Django's own to test."""
+        super().setup_test_environment(**options)
+        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
     def run_checks(self, databases: Any) -> None:
         """The last before tests are run."""

@@ -3,7 +3,7 @@
 import json
 from typing import Any
 
-from django.test import Client, TestCase, override_settings
+from django.test import Client, TestCase
 
 from accounts.models import Noted, SignedIn, User
 from accounts.services.signed_in import browser_of
@@ -11,7 +11,6 @@ from accounts.services.signed_in import browser_of
 FIREFOX = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
 
 
-@override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
 class PeopleCase(TestCase):
     def setUp(self) -> None:
         self.owner = User.objects.create_superuser("ida", password="hand and rod")

@@ -3,15 +3,12 @@
 import threading
 from typing import Any
 
-from django.test import Client, override_settings
+from django.test import override_settings
 
-from accounts.demo import DEMO_NAME, DEMO_PASSWORD
-from accounts.management.commands.first_account import Command as FirstAccount
 from accounts.models import FailedSignIn, Noted, User
 from accounts.services import throttle
 from config.errors import Refused
 from config.tests.cases import ServerCase
-from shoots.management.commands.load_demo import Command as LoadDemo
 
 
 class Guessing(ServerCase):
@@ -77,21 +74,6 @@ class Guessing(ServerCase):
         go_on.set()
         for thread in threads:
             thread.join()
-
-
-class DemoAccount(ServerCase):
-    def test_serving_without_the_demo_closes_it_and_the_demo_opens_it_again(self) -> None:
-        User.objects.create_user(DEMO_NAME, password=DEMO_PASSWORD)
-        browser = Client()
-        self.assertTrue(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
-        FirstAccount().handle()
-        self.assertEqual(browser.get("/api/shoots").status_code, 401)
-        self.assertFalse(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
-        with override_settings(DEMO=True):
-            token = browser.get("/api/session").json()
-            self.assertIsNone(token["user"])
-        LoadDemo().handle()
-        self.assertTrue(browser.login(username=DEMO_NAME, password=DEMO_PASSWORD))
 
 
 class Quotas(ServerCase):

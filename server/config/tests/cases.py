@@ -56,9 +56,8 @@ def own_storage() -> Any:
     root = Path(tempfile.mkdtemp(prefix="nubilis-test-"))
     for name in FOLDERS:
         (root / name.lower()).mkdir()
-    quick: dict[str, Any] = {"PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"]}
-    folders = {name: root / name.lower() for name in FOLDERS}
-    return override_settings(**quick, **stored_in(root), **folders)
+    folders: dict[str, Any] = {name: root / name.lower() for name in FOLDERS}
+    return override_settings(**stored_in(root), **folders)
 
 
 @override_settings(JOBS_AT_ONCE=True)

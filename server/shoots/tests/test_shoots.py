@@ -11,7 +11,7 @@ from unittest import mock
 
 import numpy as np
 from django.conf import settings
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
 from django.test import override_settings
 from django.utils import timezone
 from PIL import Image
@@ -231,6 +231,30 @@ class Bin(ServerCase):
 
 
 class Demo(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        User.objects.all().delete()
+
+    def test_it_never_enters_where_others_have_accounts(self) -> None:
+        """Also not as somebody whose name only looks the same."""
+        for name in ("ida", "Demo", "demo"):
+            with self.subTest(name), self.assertRaises(CommandError) as raised:
+                person = User.objects.create_user(name, password="hand and rod")
+                call_command("load_demo", stdout=io.StringIO())
+            self.assertEqual(raised.exception.returncode, 3)
+            self.assertNotIn("\n", str(raised.exception))
+            person.refresh_from_db()
+            self.assertFalse(person.is_superuser)
+            self.assertTrue(person.check_password("hand and rod"))
+            person.delete()
+
+    def test_its_account_looks_after_nobody(self) -> None:
+        call_command("load_demo", stdout=io.StringIO())
+        with override_settings(DEMO=True):
+            self.client.post("/api/session/demo")
+        self.assertEqual(self.client.get("/api/session").json()["user"], "demo")
+        self.assertEqual(self.client.get("/api/people").status_code, 403)
+
     def test_the_demo_is_loaded_once(self) -> None:
         for _ in range(2):
             call_command("load_demo", stdout=io.StringIO())

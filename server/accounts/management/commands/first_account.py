@@ -8,7 +8,6 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 
-from accounts.demo import DEMO_NAME
 from accounts.models import User
 
 
@@ -18,8 +17,6 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
-        # What the demo made has a password that everybody knows.
-        User.objects.filter(username=DEMO_NAME).update(is_active=False)
         if User.objects.filter(is_active=True).exists():
             return
         name, password = os.environ.get("NUBILIS_USER"), os.environ.get("NUBILIS_PASSWORD")
