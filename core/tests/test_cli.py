@@ -93,6 +93,33 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(done.bits, 16)
         np.testing.assert_array_equal(done.codes // 257, fixed.codes)
 
+    def test_what_is_read_is_never_written_over(self) -> None:
+        before = self.photo.read_bytes()
+        places = ("--tainted", "12,100", "--reference", "270,100")
+        self.refused("stays as it is", "fix", self.photo, "--out", self.photo, *places)
+        link = self.folder / "other-name.png"
+        link.symlink_to(self.photo)
+        self.refused("stays as it is", "fix", self.photo, "--out", link, *places)
+        out = self.folder / "out.png"
+        self.refused(
+            "stays as it is", "fix", self.photo, "--out", out, *places, "--recipe-out", self.photo
+        )
+        for more in ((), ("--overwrite",)):
+            self.assertEqual(
+                self.run_cli("apply", "-", self.photo, "--out-dir", self.folder, *more)[0], 0
+            )
+            self.assertEqual(self.photo.read_bytes(), before)
+        self.assertEqual(
+            [p.name for p in sorted(self.folder.glob("wall*"))],
+            ["wall-2.png", "wall.png"],
+        )
+
+    def test_files_that_are_there_are_counted_past_unless_told(self) -> None:
+        there = self.folder / "out"
+        for more, names in (((), 1), ((), 2), (("--overwrite",), 2)):
+            code = self.run_cli("apply", "-", self.photo, "--out-dir", there, *more)[0]
+            self.assertEqual((code, len(list(there.iterdir()))), (0, names))
+
     def test_apply_in_other_formats_spaces_and_sizes(self) -> None:
         done = self.folder / "done"
         for words, name, size, profile in (

@@ -3,7 +3,7 @@
 import argparse
 from pathlib import Path
 
-from nubilis.cli.files import read_bytes
+from nubilis.cli.files import is_input, read_bytes
 from nubilis.deliver.names import Said, checked, free, named
 from nubilis.deliver.pieces import Beside, pieces
 from nubilis.engine.acting import acting_casts
@@ -43,6 +43,9 @@ def apply_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--masks", choices=MASK_FORMATS, help="of each cast, as grey pictures")
     parser.add_argument("--table", action="store_true", help="the colour part as .cube")
     parser.add_argument("--recipe", dest="with_recipe", action="store_true", help="beside each")
+    parser.add_argument(
+        "--overwrite", action="store_true", help="files that are there, never what is read"
+    )
     parser.set_defaults(run=_apply)
 
 
@@ -71,11 +74,17 @@ def _apply(options: argparse.Namespace) -> None:
         engine = Engine(photo, assets=assets)
         wanted = _wanted(options, photo)
         todo = pieces(engine, recipe, wanted, beside, in_place=True)
-        # File systems may not tell capitals apart.
-        name = free(name, [p.tail for p in todo], lambda file: file.lower() in taken)
+        name = free(name, [p.tail for p in todo], lambda file: _is_taken(file, taken, options))
         for piece in todo:
             taken.add((name + piece.tail).lower())
             piece.write(options.out_dir / (name + piece.tail), lambda _: None)
+
+
+def _is_taken(file: str, taken: set[str], options: argparse.Namespace) -> bool:
+    """By this run, by what is read, or by a file that is there. File systems may not tell capitals apart."""
+    path: Path = options.out_dir / file
+    there = not options.overwrite and path.exists()
+    return file.lower() in taken or is_input(path) or there
 
 
 def _recipe(options: argparse.Namespace) -> tuple[Recipe, Bundle]:

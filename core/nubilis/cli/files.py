@@ -2,6 +2,7 @@
 
 import json
 import sys
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,35 @@ from nubilis.arrays import Floats
 from nubilis.errors import PhotoError
 from nubilis.photo.grey import grey_file
 from nubilis.photo.picture import Photo
+
+# Files that the verb reads, as (device, inode): nothing is ever written onto one of them.
+_inputs: set[tuple[int, int]] = set()
+
+
+def protect(paths: Iterable[Path]) -> None:
+    """Say which files the verb reads. Those that are not there are of no account."""
+    _inputs.clear()
+    _inputs.update(filter(None, map(_identity, paths)))
+
+
+def is_input(path: Path) -> bool:
+    """Whether it is one of the files that are read, under whatever name."""
+    return _identity(path) in _inputs
+
+
+def refuse_input(path: Path) -> Path:
+    """The path. Raises PhotoError when it is one of the files that are read."""
+    if is_input(path):
+        raise PhotoError(f"{path} is what was read, and stays as it is; choose another name")
+    return path
+
+
+def _identity(path: Path) -> tuple[int, int] | None:
+    try:
+        found = path.stat()
+    except (OSError, ValueError):
+        return None
+    return found.st_dev, found.st_ino
 
 
 def read_bytes(path: Path) -> bytes:
@@ -36,7 +66,7 @@ def write_text(path: Path, text: str) -> None:
 
 def write_bytes(path: Path, data: bytes) -> None:
     try:
-        path.write_bytes(data)
+        refuse_input(path).write_bytes(data)
     except OSError as error:
         raise PhotoError(f"cannot write {path}: {error.strerror}") from error
 

@@ -2,7 +2,7 @@
 
 import argparse
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
@@ -14,7 +14,15 @@ from nubilis.arrays import Codes
 from nubilis.cast.direction import common_shift
 from nubilis.cli.apply import apply_arguments
 from nubilis.cli.camera import camera_arguments
-from nubilis.cli.files import read_bytes, write_bytes, write_grey, write_json, write_text
+from nubilis.cli.files import (
+    protect,
+    read_bytes,
+    refuse_input,
+    write_bytes,
+    write_grey,
+    write_json,
+    write_text,
+)
 from nubilis.cli.series import agree_arguments, follow_arguments
 from nubilis.cli.words import point
 from nubilis.engine.engine import Engine
@@ -46,6 +54,7 @@ from nubilis.recipe.files import read_file, write_file
 from nubilis.recipe.kinds import letter
 
 MASKS: tuple[Feature, ...] = ("person", "face", "skin", "lips", "eyes")
+WRITTEN = "out", "out_dir", "recipe_out", "map", "masks"  # options that name what is written
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
 
@@ -59,12 +68,21 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         options = _parser().parse_args(arguments)
         run: Callable[[argparse.Namespace], None] = options.run
+        protect(_read_by(options))
         run(options)
     except (NubilisError, OSError, MemoryError) as error:
         text = str(error) or type(error).__name__
         print("nubilis: " + " ".join(text.split()), file=sys.stderr)
         return 2
     return 0
+
+
+def _read_by(options: argparse.Namespace) -> Iterator[Path]:
+    for name, value in vars(options).items():
+        if name not in WRITTEN:
+            for one in value if isinstance(value, list) else [value]:
+                if isinstance(one, Path):
+                    yield one
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -193,7 +211,7 @@ def _pixels(box: tuple[float, float, float, float], photo: Photo) -> list[int]:
 
 def _fix(options: argparse.Namespace) -> None:
     photo = read_photo(options.photo)
-    file_format = format_for(options.out, photo)
+    file_format = format_for(refuse_input(options.out), photo)
     assets = Bundle()
     engine = Engine(photo, assets=assets)
     if options.choice and not options.auto:
