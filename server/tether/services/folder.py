@@ -21,9 +21,14 @@ def told_of(shoot: Shoot) -> str:
     return str(folder_of(shoot).relative_to(settings.FOLDER_IN))
 
 
-def moved(file: Path, into: str) -> None:
-    """Out of the way, beside; counted up where one of its name is."""
-    folder = file.parent / into
+def moved(file: Path, into: str, name: str = "") -> None:
+    """Out of the way, beside, under its own name or another; counted up where one of that name is."""
+    folder, named = file.parent / into, Path(name or file.name)
     folder.mkdir(exist_ok=True)
-    stem = free(file.stem, [file.suffix], lambda name: (folder / name).exists())
-    file.rename(folder / (stem + file.suffix))
+    stem = free(named.stem, [named.suffix], lambda name: (folder / name).exists())
+    file.rename(folder / (stem + named.suffix))
+
+
+def printable(name: str) -> str:
+    """A file's name with a mark for each byte that is no letter of UTF-8."""
+    return name.encode(errors="surrogateescape").decode(errors="replace")

@@ -18,6 +18,11 @@ from tether.models import Watch
 from tether.services.folder import REFUSED, TAKEN, folder_of, moved
 
 
+NOT_MOVED = (
+    "The photo was added, but its file cannot be moved away. Check the rights of the folder."
+)
+
+
 def take_in(job: Job, progress: Progress) -> dict[str, Any]:
     """The job "take-in". A file that is gone was taken in by whoever did this before."""
     file = folder_of(job.shoot) / Path(job.arguments["file"]).name
@@ -31,8 +36,11 @@ def take_in(job: Job, progress: Progress) -> dict[str, Any]:
         raise
     if new or not photo.revision:
         _lay_on(job.shoot, photo)
-    moved(file, TAKEN)
     start_developing(photo)
+    try:
+        moved(file, TAKEN)
+    except OSError as error:
+        raise Refused(NOT_MOVED, 409) from error
     return {"photo": [photo.id]}
 
 

@@ -1,7 +1,9 @@
 """Files that arrive in a watched folder; the simulated camera."""
 
 import os
+from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
 from jobs.models import Job
@@ -9,7 +11,7 @@ from shoots.models import Photo, Shoot
 from studio.models import ToCheck
 from tether.models import Watch
 from tether.services.folder import REFUSED, TAKEN, folder_of
-from tether.services.watch import STILL, Growth, look_once
+from tether.services.watch import STILL, TRIES, Growth, look_once
 
 
 class Folder(ServerCase):
@@ -56,6 +58,49 @@ class Folder(ServerCase):
         self.assertIn("damaged", arrival["reason"])
         (refusal,) = self.client.get(f"/api/shoots/{self.shoot.id}/refusals").json()
         self.assertEqual(refusal["file_name"], "broken.png")
+
+    def test_a_name_that_is_not_utf_8_holds_nobody_up(self) -> None:
+        other = Shoot.objects.create(owner=self.other, name="Evening")
+        Watch.objects.create(shoot=other)
+        folder_of(other).mkdir(parents=True, exist_ok=True)
+        with open(bytes(self.incoming) + b"/b\xe4d.png", "wb") as out:
+            out.write(png_bytes(glowing_wall()))
+        self.arrive("good.png", png_bytes(glowing_wall(seed=2)))
+        (folder_of(other) / "theirs.png").write_bytes(png_bytes(glowing_wall(seed=3)))
+        self.look()
+        names = set(Photo.objects.values_list("file_name", flat=True))
+        self.assertEqual(names, {"good.png", "theirs.png"})
+        (refusal,) = self.client.get(f"/api/shoots/{self.shoot.id}/refusals").json()
+        self.assertIn("not UTF-8", refusal["reason"])
+        self.assertEqual([p.name for p in (self.incoming / REFUSED).iterdir()], ["b\ufffdd.png"])
+        self.assertEqual(self.look(), 0)
+
+    def test_a_file_that_cannot_be_moved_away_is_tried_a_few_times_and_left(self) -> None:
+        self.arrive("stuck.png", png_bytes(glowing_wall()))
+        with mock.patch("tether.services.take_in.moved", side_effect=PermissionError("read-only")):
+            self.look()
+            self.assertEqual(self.look(3), 0)  # it is not its time yet
+            with mock.patch("tether.services.watch.PAUSE", 0.0):
+                self.growth.tried.clear()
+                self.assertEqual(self.look(20), TRIES)
+        self.assertEqual(Photo.objects.count(), 1)
+        self.arrive("stuck.png", png_bytes(glowing_wall(seed=5)))
+        self.assertEqual(self.look(), 1)  # it is another one
+
+    def test_one_folder_that_cannot_be_read_keeps_the_others_going(self) -> None:
+        other = Shoot.objects.create(owner=self.other, name="Evening")
+        Watch.objects.create(shoot=other)
+        self.arrive("good.png", png_bytes(glowing_wall()))
+
+        def settled(growth: Growth, folder: Path) -> list[Path]:
+            if folder == folder_of(other):
+                raise PermissionError("not yours")
+            return wanted(growth, folder)
+
+        wanted = Growth.settled
+        with mock.patch.object(Growth, "settled", settled):
+            self.look()
+        self.assertEqual(Photo.objects.count(), 1)
 
     def test_the_same_file_twice_is_one_photo_and_names_are_counted_up(self) -> None:
         for _ in range(2):
