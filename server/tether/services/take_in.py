@@ -17,7 +17,6 @@ from studio.services.save_recipe import current
 from tether.models import Watch
 from tether.services.folder import REFUSED, TAKEN, folder_of, moved
 
-
 NOT_MOVED = (
     "The photo was added, but its file cannot be moved away. Check the rights of the folder."
 )
