@@ -15,6 +15,7 @@ from pydantic import Field
 from accounts.demo import DEMO_NAME
 from accounts.models import User
 from accounts.services import throttle
+from accounts.services.names import folded
 from accounts.services.note import note
 from accounts.services.passwords import choose_password
 from accounts.services.signed_in import browser_of, end, end_all, public_id, signed_in
@@ -81,15 +82,16 @@ def session(request: HttpRequest) -> SessionOut:
 def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
     _same_site(request)
     address = _address(request)
-    throttle.check(payload.name, address)
+    name = folded(payload.name)
+    throttle.check(name, address)
     with throttle.hashing():
-        user = authenticate(request, username=payload.name, password=payload.password)
+        user = authenticate(request, username=name, password=payload.password)
     if not isinstance(user, User):
-        throttle.failed(payload.name, address)
+        throttle.failed(name, address)
         raise Refused("Name and password do not match", 401)
-    throttle.succeeded(payload.name, address)
+    throttle.succeeded(name, address)
     _begin(request, user)
-    note(payload.name, "signed in", address)
+    note(name, "signed in", address)
     return _session(request)
 
 

@@ -4,11 +4,20 @@ from django.contrib.auth.models import AbstractUser
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
+from config.collations import EXACT
+
 
 class User(AbstractUser):
     """A person with shoots of their own. is_superuser: an owner, who looks after the accounts; quota_mb: of
-    originals, None for no bound; to_change: the password was given by an owner and is changed first."""
+    originals, None for no bound; to_change: the password was given by an owner and is changed first;
+    username: folded, as names are where they enter."""
 
+    username = models.CharField(
+        max_length=150,
+        unique=True,
+        validators=[AbstractUser.username_validator],
+        db_collation=EXACT,
+    )
     quota_mb = models.IntegerField(null=True)
     to_change = models.BooleanField(default=False)
 
@@ -27,7 +36,7 @@ class SignedIn(AbstractBaseSession):
 class FailedSignIn(models.Model):
     """A name and a password that did not match; kept as long as they count."""
 
-    name = models.CharField(max_length=150, db_index=True)
+    name = models.CharField(max_length=150, db_index=True, db_collation=EXACT)
     address = models.CharField(max_length=45, db_index=True)
     made = models.DateTimeField(auto_now_add=True, db_index=True)
 

@@ -21,6 +21,7 @@ from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
 from nubilis.deliver.names import FIELDS, named
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
+from nubilis.recipe.model import Readable
 from shoots import files
 from shoots.services.find import seen_photo, shared_with, worked_photo, worked_photos, worked_shoot
 from studio.services.save_recipe import current
@@ -62,7 +63,7 @@ class PatternOut(Schema):
 
 
 class PresetIn(Schema):
-    name: Annotated[str, Field(min_length=1, max_length=60)]
+    name: Annotated[str, Field(min_length=1, max_length=60), Readable]
     order: Order
 
 

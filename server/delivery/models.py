@@ -5,6 +5,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
+from config.collations import EACH_LETTER
 from shoots.models import Photo
 
 
@@ -45,7 +46,7 @@ class Preset(models.Model):
     """What a person wants of deliveries, under a name. document: services.order.Order."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="presets")
-    name = models.CharField(max_length=60)
+    name = models.CharField(max_length=60, db_collation=EACH_LETTER)
     document = models.JSONField()
 
     class Meta:

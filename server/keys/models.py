@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.db import models
 
+from config.collations import EACH_LETTER
 from nubilis.mask.named_key import LONGEST_NAME, NamedKey
 
 
@@ -10,7 +11,7 @@ class KeptKey(models.Model):
     """document: the key as JSON."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="keys")
-    name = models.CharField(max_length=LONGEST_NAME)
+    name = models.CharField(max_length=LONGEST_NAME, db_collation=EACH_LETTER)
     document = models.TextField()
     made = models.DateTimeField(auto_now_add=True)
 

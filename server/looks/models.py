@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.db import models
 
+from config.collations import EACH_LETTER
 from nubilis.recipe.asset import LONGEST_NAME, TableFile
 from shoots.models import Use
 
@@ -11,7 +12,7 @@ class KeptLook(models.Model):
     """A .cube table under a name; use: what holds its file."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="looks")
-    name = models.CharField(max_length=LONGEST_NAME)
+    name = models.CharField(max_length=LONGEST_NAME, db_collation=EACH_LETTER)
     use = models.OneToOneField(Use, models.CASCADE, related_name="look")
     made = models.DateTimeField(auto_now_add=True)
 

@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.db import models
 
+from config.collations import EACH_LETTER
 from nubilis.library.reference import LONGEST_NAME, Group, Reference
 from shoots.models import Shoot
 
@@ -12,7 +13,7 @@ class KeptReference(models.Model):
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="references")
     shoot = models.ForeignKey(Shoot, models.CASCADE, related_name="references", null=True)
-    name = models.CharField(max_length=LONGEST_NAME)
+    name = models.CharField(max_length=LONGEST_NAME, db_collation=EACH_LETTER)
     group = models.CharField(max_length=8)
     lightness = models.FloatField()
     a = models.FloatField()

@@ -13,6 +13,7 @@ from pydantic import Field
 from config.errors import Refused
 from config.requests import Request
 from config.schema import Schema
+from nubilis.recipe.model import Readable
 from shoots.models import Photo, Share, Shoot
 from shoots.services import bin as photo_bin
 from shoots.services import sharing
@@ -35,7 +36,7 @@ router = Router(tags=["shoots"])
 
 
 class ShootIn(Schema):
-    name: str = Field(min_length=1, max_length=120)
+    name: Annotated[str, Field(min_length=1, max_length=120), Readable]
 
 
 class ShootOut(Schema):

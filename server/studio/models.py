@@ -5,6 +5,7 @@ from typing import Self
 from django.conf import settings
 from django.db import models
 
+from config.collations import EACH_LETTER
 from config.database import again_when_deadlocked
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_recipe
@@ -51,7 +52,7 @@ class Version(models.Model):
     """A state of a photo's recipe, kept under a name."""
 
     photo = models.ForeignKey(Photo, models.CASCADE, related_name="versions")
-    name = models.CharField(max_length=LONGEST_NAME)
+    name = models.CharField(max_length=LONGEST_NAME, db_collation=EACH_LETTER)
     document = models.TextField()
     made = models.DateTimeField(auto_now_add=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)

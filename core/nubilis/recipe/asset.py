@@ -11,7 +11,7 @@ from pydantic import Field
 from nubilis.errors import RecipeError
 from nubilis.look.cube import read_cube
 from nubilis.photo.grey import grey_size
-from nubilis.recipe.model import Model
+from nubilis.recipe.model import Model, Readable
 
 Sha256 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 PNG = b"\x89PNG"
@@ -23,7 +23,7 @@ class TableFile(Model):
     """A .cube table by the SHA-256 of its bytes; name: as a person knows it."""
 
     sha256: Sha256
-    name: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    name: Annotated[str, Field(max_length=LONGEST_NAME), Readable] = ""
 
 
 class Asset(Model):

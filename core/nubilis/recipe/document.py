@@ -17,7 +17,7 @@ from nubilis.recipe.asset import Asset, TableFile
 from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
-from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
+from nubilis.recipe.model import Identifier, LinearRgb, Model, Place, Readable
 from nubilis.recipe.modest import modest
 from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.look import Look
@@ -55,7 +55,7 @@ class Sample(Model):
     count: Annotated[int, Field(ge=0)] = 0
     kind: Kind | None = None
     origin: Origin = "made"
-    name: Annotated[str, Field(max_length=120)] = ""
+    name: Annotated[str, Field(max_length=120), Readable] = ""
 
     def settled(self, base: Base) -> "Sample":
         """As it looks under a base."""
@@ -115,7 +115,7 @@ class Cast(Model):
     was adopted from."""
 
     id: Identifier
-    name: Annotated[str, Field(max_length=120)] = ""
+    name: Annotated[str, Field(max_length=120), Readable] = ""
     on: bool = True
     pairs: Annotated[tuple[Pair, ...], Field(max_length=50)] = ()
     guards: Annotated[tuple[Guard, ...], Field(max_length=50)] = ()

@@ -5,6 +5,7 @@ from django.db import transaction
 from django.db.models import Max, Sum
 
 from accounts.models import User
+from accounts.services.names import folded
 from accounts.services.note import note
 from accounts.services.passwords import given_password
 from accounts.services.signed_in import end_all
@@ -25,6 +26,7 @@ def everybody() -> list[User]:
 
 def make(name: str, owner: bool, by: User) -> tuple[User, str]:
     """An account, and its password to begin with. Raises Refused (409, 422)."""
+    name = folded(name)
     try:
         User.username_validator(name)
     except ValidationError as error:

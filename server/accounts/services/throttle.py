@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 
-from django.db.models import Q
 from django.utils import timezone
 
 from accounts.models import FailedSignIn
@@ -24,26 +23,26 @@ _waiting = threading.BoundedSemaphore(HASHING + WAITING)
 
 
 def check(name: str, address: str) -> None:
-    """Raises Refused (429) after too many failures."""
+    """name: folded. Raises Refused (429) after too many failures."""
     now = timezone.now()
     # Not what a clock that was ahead has written: it would count for as long as that was.
     failed = FailedSignIn.objects.filter(made__range=(now - COUNTS_FOR, now + AHEAD))
-    rows = failed.filter(Q(name=name[:150]) | Q(address=address)).values_list("name", "address")
-    tried = list(rows[: PAIR + ADDRESS + NAME])
-    pair = sum(n == name[:150] and a == address for n, a in tried)
-    of_address = sum(a == address for _, a in tried)
-    of_name = sum(n == name[:150] for n, _ in tried)
-    if pair >= PAIR or of_address >= ADDRESS or of_name >= NAME:
+    of_name, of_address = failed.filter(name=name), failed.filter(address=address)
+    pair = of_name.filter(address=address)
+    if any(
+        rows.count() >= most
+        for rows, most in ((pair, PAIR), (of_address, ADDRESS), (of_name, NAME))
+    ):
         raise Refused(WAIT, 429, retry_after=int(COUNTS_FOR.total_seconds()))
 
 
 def failed(name: str, address: str) -> None:
-    FailedSignIn.objects.create(name=name[:150], address=address)
+    FailedSignIn.objects.create(name=name, address=address)
     FailedSignIn.objects.filter(made__lt=timezone.now() - COUNTS_FOR).delete()
 
 
 def succeeded(name: str, address: str) -> None:
-    FailedSignIn.objects.filter(name=name[:150], address=address).delete()
+    FailedSignIn.objects.filter(name=name, address=address).delete()
 
 
 @contextmanager

@@ -34,6 +34,26 @@ class Guessing(ServerCase):
         self.assertIn("Retry-After", answer.headers)
         self.assertEqual(self.sign_in("hand and rod", address="192.0.2.2").status_code, 200)
 
+    def test_spellings_of_one_name_are_one_name(self) -> None:
+        """Capitals and compatible letters, each of which would otherwise have tries of its own."""
+        spellings = ["ida", "IDA", "Ida", "iDA", "\uff49\uff44\uff41"]
+        for i in range(throttle.PAIR):
+            self.refused(self.sign_in("wrong", name=spellings[i % 5]), 401, "do not match")
+        for name in spellings:
+            self.refused(self.sign_in("hand and rod", name=name), 429, "quarter of an hour")
+
+    def test_other_letters_are_another_name(self) -> None:
+        for name in ("\u00edda", "ida ", " ida", "id\u0101", "ida\u200b"):
+            self.refused(self.sign_in("hand and rod", name=name), 401, "do not match")
+        self.assertEqual(self.sign_in("hand and rod", name="Ida").status_code, 200)
+
+    def test_counting_goes_on_however_many_variants_there_are(self) -> None:
+        for i in range(300):
+            throttle.failed("\u00edda" if i % 2 else "ida ", f"198.51.100.{i % 200}")
+        for _ in range(throttle.PAIR):
+            self.refused(self.sign_in("wrong"), 401, "do not match")
+        self.refused(self.sign_in("hand and rod"), 429, "quarter of an hour")
+
     def test_a_right_one_forgets_the_wrong_ones(self) -> None:
         for _ in range(throttle.PAIR - 1):
             self.sign_in("wrong")

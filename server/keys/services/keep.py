@@ -23,8 +23,10 @@ def keep(user: User, keys: Sequence[NamedKey]) -> int:
         new = {k.name for k in keys} - there
         if len(there) + len(new) > MOST:
             raise Refused(f"At most {MOST} keys can be kept; nothing was added", 413)
-        for key in keys:
+        kept = [
             KeptKey.objects.update_or_create(
                 owner=user, name=key.name, defaults={"document": key.model_dump_json()}
             )
-    return len(new)
+            for key in keys
+        ]
+    return sum(made for _, made in kept)

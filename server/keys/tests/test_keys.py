@@ -30,6 +30,12 @@ class Keys(ServerCase):
         self.assertEqual(self.client.delete(f"/api/keys/{kept['id']}").status_code, 204)
         self.assertEqual(self.own(), [])
 
+    def test_accents_tell_names_apart_and_capitals_do_not(self) -> None:
+        self.assertEqual(self.keep("Gr\u00fcn"), {"added": 1, "changed": 0})
+        self.assertEqual(self.keep("Grun"), {"added": 1, "changed": 0})
+        self.assertEqual(self.keep("GRUN"), {"added": 0, "changed": 1})
+        self.assertEqual(len(self.own()), 2)
+
     def test_out_as_a_file_and_in_at_another_person_s(self) -> None:
         self.keep("Water")
         self.keep("Leaves", like="Foliage")

@@ -1,6 +1,7 @@
 """Sharing a shoot: to look at, or to work on."""
 
 from accounts.models import User
+from accounts.services.names import folded
 from accounts.services.note import note
 from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
@@ -12,7 +13,7 @@ MOST = 100  # people for each shoot
 @again_when_deadlocked
 def share(shoot: Shoot, name: str, may: Share.May) -> Share:
     """Raises Refused: 404 when nobody is called so, 422 for the owner, 413 for too many."""
-    person = User.objects.filter(username=name, is_active=True).first()
+    person = User.objects.filter(username=folded(name), is_active=True).first()
     if person is None:
         raise Refused(f"There is no account called {name}", 404)
     if person.id == shoot.owner_id:

@@ -230,6 +230,21 @@ class Bin(ServerCase):
         self.assertEqual(Photo.objects.get().shot, datetime(2026, 4, 12, 19, 30, 5, tzinfo=UTC))
 
 
+class Names(ServerCase):
+    def test_what_cannot_be_read_or_turns_its_direction_is_refused(self) -> None:
+        for name in ("a\0b", "a\nb", "evil\u202egnp", "x\u2066y", "\u200f"):
+            answer = self.send("post", "/shoots", {"name": name})
+            self.refused(answer, 422, "control characters")
+        self.assertEqual(self.send("post", "/shoots", {"name": "Grün 🎭 夜"}).status_code, 200)
+
+    def test_casts_too(self) -> None:
+        row = self.photo()
+        for name in ("a\x07b", "a\u202eb"):
+            body = {"revision": 0, "recipe": recipe_document(name=name)}
+            answer = self.send("put", f"/photos/{row.id}/recipe", body)
+            self.refused(answer, 422, "control characters")
+
+
 class Demo(ServerCase):
     def setUp(self) -> None:
         super().setUp()

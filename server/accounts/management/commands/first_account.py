@@ -9,6 +9,7 @@ from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 
 from accounts.models import User
+from accounts.services.names import folded
 
 
 class Command(BaseCommand):
@@ -30,6 +31,7 @@ class Command(BaseCommand):
             validate_password(password)
         except ValidationError as error:
             raise CommandError(" ".join(error.messages)) from error
+        name = folded(name)
         User.objects.create_superuser(name, password=password)
         self.stdout.write(f"Account {name} made.")
 
