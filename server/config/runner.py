@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.test import LiveServerTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
@@ -32,6 +33,12 @@ class Timed(unittest.TextTestResult):
         super().stopTest(test)
 
 
+class Quick(PBKDF2PasswordHasher):
+    """As the product hashes, in one round."""
+
+    iterations = 1
+
+
 class SharedRunner(DiscoverRunner):
     """Alone it runs everything. With NUBILIS_TEST_SHARE, a folder, it claims classes there, the longest of
     last time first (NUBILIS_TEST_SECONDS, a JSON file), and leaves what came of them beside."""
@@ -42,9 +49,9 @@ class SharedRunner(DiscoverRunner):
         return Claiming(suite, Path(share), _last_time()) if share else suite
 
     def setup_test_environment(self, **options: Any) -> None:
-        """How slowly a password is tried is Django's own to test."""
+        """How slowly a password is tried is Django's own to test; a server beside the tests knows it too."""
         super().setup_test_environment(**options)
-        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        settings.PASSWORD_HASHERS = ["config.runner.Quick"]
 
     def run_checks(self, databases: Any) -> None:
         """The last before tests are run."""
