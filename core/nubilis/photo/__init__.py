@@ -3,7 +3,6 @@
 What libraries keep for a whole process is set here and nowhere else.
 """
 
-import cv2
 import pillow_heif
 from PIL import Image
 
@@ -11,5 +10,3 @@ from PIL import Image
 Image.MAX_IMAGE_PIXELS = None
 # A picture alone is wanted, not what else is in its container.
 pillow_heif.register_heif_opener(thumbnails=False, decode_threads=2)
-# What it computes depends on where in memory a picture lies: the same recipe would not give the same bits.
-cv2.ipp.setUseIPP(False)
