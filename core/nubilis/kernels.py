@@ -29,8 +29,8 @@ BAND = 64  # rows: a call costs nothing beside them
 
 
 def compiled(function: F) -> F:
-    """Compile a function for kernels to call. LLVM inlines what is small by itself; numba's own inlining
-    makes several times as much to compile, and nothing faster."""
+    """Compile a function for kernels to call. LLVM is told to inline it; numba's own inlining makes several
+    times as much to compile, and nothing faster."""
     made: F = nb.njit(
         function, fastmath=_FAST, cache=True, nogil=True, error_model="numpy", forceinline=True
     )

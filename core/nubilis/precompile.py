@@ -26,7 +26,8 @@ def main() -> None:
 
 
 def _make(index: int) -> None:
-    everything()[index].make()
+    """In a fork of the process that has imported everything."""
+    Compiled.everything[index].make()
 
 
 if __name__ == "__main__":

@@ -54,7 +54,8 @@ from nubilis.recipe.files import read_file, write_file
 from nubilis.recipe.kinds import letter
 
 MASKS: tuple[Feature, ...] = ("person", "face", "skin", "lips", "eyes")
-WRITTEN = "out", "out_dir", "recipe_out", "map", "masks"  # options that name what is written
+# Options that name what is written.
+WRITTEN = "out", "out_dir", "recipe_out", "map", "masks", "json"
 MAP_SCALE = 8.0  # grey levels of --map for one ΔE2000
 
 
@@ -69,6 +70,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         options = _parser().parse_args(arguments)
         run: Callable[[argparse.Namespace], None] = options.run
         protect(_read_by(options))
+        for name in WRITTEN:
+            if path := getattr(options, name, None):
+                refuse_input(Path(path))
         run(options)
     except (NubilisError, OSError, MemoryError) as error:
         text = str(error) or type(error).__name__
@@ -211,7 +215,7 @@ def _pixels(box: tuple[float, float, float, float], photo: Photo) -> list[int]:
 
 def _fix(options: argparse.Namespace) -> None:
     photo = read_photo(options.photo)
-    file_format = format_for(refuse_input(options.out), photo)
+    file_format = format_for(options.out, photo)
     assets = Bundle()
     engine = Engine(photo, assets=assets)
     if options.choice and not options.auto:
