@@ -101,6 +101,11 @@ class Database:
         self._before = 0  # bytes of it from earlier starts
 
     def start(self) -> None:
+        """Raises LaunchError."""
+        self.begin()
+        self._wait()
+
+    def begin(self) -> None:
         """Start the server, making its data directory the first time."""
         if not port_is_free(self.port):
             raise LaunchError(
@@ -123,7 +128,6 @@ class Database:
                 start_new_session=True,
                 preexec_fn=end_with_parent,  # noqa: PLW1509 (no threads here)
             )
-        self._wait()
 
     def stop(self) -> None:
         end(self.process, self.name, PATIENCE)

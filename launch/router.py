@@ -77,6 +77,13 @@ class Router(Started):
         self.log = DATA / "log" / "nginx.log"
 
     def start(self) -> None:
+        until = time.monotonic() + WEB_PATIENCE
+        while any(map(port_is_free, self.ports)) and time.monotonic() < until:
+            time.sleep(0.05)
+        self.begin()
+        print(f"Nubilis is ready: http://127.0.0.1:{self.port}/", flush=True)
+
+    def begin(self) -> None:
         if not port_is_free(self.port):
             raise LaunchError(f"port {self.port} is busy; choose another with --port")
         program = nginx_program()
@@ -87,12 +94,8 @@ class Router(Started):
         self.log.parent.mkdir(parents=True, exist_ok=True)
         settings = self.folder / "nginx.conf"
         settings.write_text(self._settings())
-        until = time.monotonic() + WEB_PATIENCE
-        while any(map(port_is_free, self.ports)) and time.monotonic() < until:
-            time.sleep(0.05)
         command = [program, "-p", str(self.folder), "-c", str(settings), "-e", str(self.log)]
         self.run(command, dict(os.environ))
-        print(f"Nubilis is ready: http://127.0.0.1:{self.port}/", flush=True)
 
     def _settings(self) -> str:
         servers = "\n".join(_SERVER.format(port=port) for port in self.ports)

@@ -27,6 +27,12 @@ class Started:
     log: Path | None = None
     begins_anew: signal.Signals | None = None
 
+    def begin(self) -> None:
+        raise NotImplementedError
+
+    def start(self) -> None:
+        self.begin()
+
     def stop(self) -> None:
         end(self.process, self.name, self.patience)
 
@@ -52,7 +58,7 @@ class WebServer(Started):
     def __init__(self, port: int, env: dict[str, str], name: str = "web server") -> None:
         self.name, self.port, self.env = name, port, env
 
-    def start(self) -> None:
+    def begin(self) -> None:
         words = ["web", "--port", str(self.port)]
         self.run([str(VENV_PYTHON), MANAGE, *words], self.env | self.logging(self.env))
 
@@ -69,7 +75,7 @@ class Worker(Started):
         cores = max((os.cpu_count() or 1) // of, 1)
         self.env = {"NUBILIS_CORES": str(cores)} | env if of > 1 else env
 
-    def start(self) -> None:
+    def begin(self) -> None:
         at_once = "2" if self.of == 1 else "1"
         words = ["worker", "--number", str(self.number), "--at-once", at_once]
         self.run([str(VENV_PYTHON), MANAGE, *words], self.env | self.logging(self.env))
@@ -90,6 +96,10 @@ class Broker(Started):
         return f"redis://:{read_secrets()['broker']}@127.0.0.1:{self.port}/0"
 
     def start(self) -> None:
+        self.begin()
+        self._wait()
+
+    def begin(self) -> None:
         if not port_is_free(self.port):
             raise LaunchError(
                 f"port {self.port} (broker) is busy; choose another with --broker-port"
@@ -109,7 +119,6 @@ class Broker(Started):
         )
         # One program is server and tool, as it is called.
         self.run(["redis-server", str(settings)], dict(os.environ), program)
-        self._wait()
 
     def _wait(self) -> None:
         until = time.monotonic() + BROKER_PATIENCE

@@ -10,7 +10,7 @@ from launch.common import DATA, ROOT, LaunchError
 from launch.database import Database, free_port, port_is_free
 from launch.router import Router, nginx_ready
 from launch.services import MANAGE, Broker, WebServer, Worker
-from launch.supervise import Service, Stop, on_stop_signals, supervise
+from launch.supervise import Service, Stop, Watched, on_stop_signals, supervise
 
 ENOUGH_DISK = 300 * 2**20
 MOST = 64  # of processes of one kind
@@ -79,7 +79,7 @@ def _start(options: argparse.Namespace, *, demo: bool) -> int:
         for service in _serving(options, env):
             started.append(service)
             service.start()
-        supervise(started, told_to_stop)
+        supervise([Watched(service) for service in started], told_to_stop)
         return 0
     finally:
         for service in reversed(started):
@@ -126,7 +126,7 @@ def _worker(options: argparse.Namespace) -> int:
     workers = [Worker(base + i, env, count) for i in range(count)]
     for worker in workers:
         worker.start()
-    supervise(workers, told_to_stop)
+    supervise([Watched(worker) for worker in workers], told_to_stop)
     return 0
 
 

@@ -11,14 +11,15 @@ from launch.common import LaunchError, say
 from launch.logs import turned_over
 
 LOOK_EVERY = 0.2  # seconds
-FIRST_DELAY, LONGEST_DELAY = 1.0, 60.0  # seconds before what ended by itself is started again
-CALM = 60.0  # seconds of running after which the delay is the first again
+FIRST_DELAY, LONGEST_DELAY = 1.0, 8.0  # seconds before what ended by itself is started again
+CALM = 10.0  # seconds of running after which the delay is the first again
 
 
 class Service(Protocol):
     """Something with a process; process is None before it was started.
 
-    log: what its program writes and does not turn over itself; begins_anew: what makes it open another, where
+    start: begins it and waits until it can be used; begin: without waiting, so that others are not left alone
+    meanwhile. log: what its program writes and does not turn over itself; begins_anew: what makes it open another, where
     it does not by itself."""
 
     name: str
@@ -27,6 +28,8 @@ class Service(Protocol):
     begins_anew: signal.Signals | None
 
     def start(self) -> None: ...
+
+    def begin(self) -> None: ...
 
     def stop(self) -> None: ...
 
@@ -53,24 +56,39 @@ class Stop:
 
 
 class Watched:
-    """A service, and how long to wait before it is started again."""
+    """A service, and when it is started again."""
 
-    def __init__(self, service: Service, first_delay: float) -> None:
+    def __init__(self, service: Service, first_delay: float = FIRST_DELAY) -> None:
         self.service, self._first = service, first_delay
         self._delay, self._since = first_delay, time.monotonic()
+        self._due: float | None = None  # while it waits to be started again
 
-    @property
-    def ended(self) -> int | None:
-        """Its exit code, once it has ended by itself."""
+    def look(self) -> None:
+        """Say that it ended by itself; start it again when it is time. Never waits."""
+        if self._due is None and (code := self._ended()) is not None:
+            self._put_off(f"The {self.service.name} ended by itself ({_how(code)})")
+        elif self._due is not None and time.monotonic() >= self._due:
+            self._begin_again()
+
+    def _ended(self) -> int | None:
+        """Its exit code."""
         process = self.service.process
         return 1 if process is None else process.poll()
 
-    def next_delay(self) -> float:
+    def _begin_again(self) -> None:
+        self._due, self._since = None, time.monotonic()
+        try:
+            self.service.begin()
+        except (LaunchError, OSError) as error:  # a port that is still taken, a disk that is full
+            self._put_off(f"The {self.service.name} does not start: {error}")
+
+    def _put_off(self, why: str) -> None:
         """Longer each time, unless it ran well for a while."""
         if time.monotonic() - self._since > CALM:
             self._delay = self._first
-        delay, self._delay = self._delay, min(2.0 * self._delay, LONGEST_DELAY)
-        return delay
+        say(f"{why}; again in {self._delay:.0f} s")
+        self._due = time.monotonic() + self._delay
+        self._delay = min(2.0 * self._delay, LONGEST_DELAY)
 
     def turn_log_over(self) -> None:
         service = self.service
@@ -79,34 +97,18 @@ class Watched:
         if service.begins_anew is not None:
             service.process.send_signal(service.begins_anew)
 
-    def start_again(self) -> None:
-        self._since = time.monotonic()
-        try:
-            self.service.start()
-        except LaunchError as error:
-            say(f"nubilis: {error}")
 
-
-def supervise(
-    services: Sequence[Service], told_to_stop: Stop, first_delay: float = FIRST_DELAY
-) -> None:
-    """Watch started services until told to stop; then end them, the last first."""
-    watched = [Watched(service, first_delay) for service in services]
+def supervise(watched: Sequence[Watched], told_to_stop: Stop) -> None:
+    """Until told to stop; then end them, the last first."""
     try:
         while not told_to_stop.wait(LOOK_EVERY):
             for one in watched:
                 one.turn_log_over()
-                if one.ended is None or told_to_stop.is_set():
-                    continue
-                delay = one.next_delay()
-                name = one.service.name
-                say(f"The {name} ended by itself ({_how(one.ended)}); again in {delay:.0f} s")
-                if not told_to_stop.wait(delay):
-                    one.start_again()
+                one.look()
         say("Stopping")
     finally:
-        for service in reversed(services):
-            service.stop()
+        for one in reversed(watched):
+            one.service.stop()
 
 
 def _how(code: int) -> str:

@@ -12,7 +12,7 @@ import tempfile
 import threading
 import time
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 from unittest import mock
@@ -22,7 +22,7 @@ import MySQLdb
 from launch import build, common, machine, main
 from launch.common import LaunchError
 from launch.database import Database, free_port, port_is_free, read_secrets
-from launch.supervise import Stop, end, on_stop_signals, supervise
+from launch.supervise import Stop, Watched, end, on_stop_signals, supervise
 
 
 class OneLine(unittest.TestCase):
@@ -288,6 +288,8 @@ class Sleeper:
         self.process.stdout.readline()
         self.process.stdout.close()
 
+    begin = start
+
     def stop(self) -> None:
         end(self.process, self.name, 0.2)
 
@@ -302,9 +304,12 @@ class Supervising(unittest.TestCase):
             service.start()
             self.addCleanup(service.stop)
 
+        return self.watch_these([Watched(service, 0.01) for service in services])
+
+    def watch_these(self, watched: Sequence[Watched]) -> threading.Thread:
         def work() -> None:
             with contextlib.redirect_stderr(self.told):
-                supervise(services, self.stop, first_delay=0.01)
+                supervise(watched, self.stop)
 
         thread = threading.Thread(target=work)
         thread.start()
@@ -354,18 +359,52 @@ class Supervising(unittest.TestCase):
         self.assertIn("Stopping", self.told.getvalue())
         self.assertNotIn("Traceback", self.told.getvalue())
 
-    def test_what_cannot_be_started_again_is_tried_less_and_less(self) -> None:
+    def test_what_cannot_be_started_again_is_said_and_tried_less_and_less(self) -> None:
+        """Also for a reason that nobody foresaw, such as a disk that is full."""
         broken = Sleeper()
         thread = self.watch(broken)
-        delays = []
-        with mock.patch.object(broken, "start", side_effect=LaunchError("no room")) as start:
+        errors = [LaunchError("no room"), OSError(28, "No space left on device")] * 2
+        with mock.patch.object(broken, "begin", side_effect=[*errors, None]) as begin:
             assert broken.process is not None
             broken.process.kill()
-            self.until(lambda: start.call_count == 4)
+            self.until(lambda: begin.call_count == 5)
         self.stop.set()
         thread.join()
-        delays = [line for line in self.told.getvalue().splitlines() if "no room" in line]
-        self.assertGreaterEqual(len(delays), 4)
+        self.assertEqual(self.told.getvalue().count("no room"), 2)
+        self.assertEqual(self.told.getvalue().count("No space left"), 2)
+
+    def test_one_that_waits_keeps_nobody_else_waiting(self) -> None:
+        slow, other = Watched(Sleeper("pass"), 600.0), Sleeper()
+        for service in (slow.service, other):
+            service.start()
+            self.addCleanup(service.stop)
+        assert slow.service.process is not None
+        slow.service.process.wait()
+        with contextlib.redirect_stderr(self.told):
+            slow.look()
+            slow.look()
+        self.assertIn("again in 600 s", self.told.getvalue())
+        thread = self.watch_these([slow, Watched(other, 0.01)])
+        assert other.process is not None
+        other.process.kill()
+        self.until(lambda: other.started == 2)
+        self.stop.set()
+        thread.join()
+
+    def test_deaths_far_apart_do_not_add_up(self) -> None:
+        """A process that is killed twice a minute is not put off for a minute each time."""
+        clock = mock.patch("launch.supervise.time")
+        with clock as time_, contextlib.redirect_stderr(self.told):
+            time_.monotonic.return_value = 0.0
+            dying = mock.Mock(name="dying")
+            dying.process.poll.return_value = -9
+            watched = Watched(dying, 1.0)
+            for death in range(1, 8):
+                time_.monotonic.return_value = 30.0 * death
+                watched.look()
+                time_.monotonic.return_value += 1.0
+                watched.look()
+                self.assertEqual(dying.begin.call_count, death)
 
 
 class Repository(unittest.TestCase):

@@ -8,10 +8,11 @@ from django.http import HttpResponse
 from ninja import Router
 from pydantic import Field
 
+from accounts.models import User
 from batches.models import Batch, Proposal
 from batches.services import correct as corrections
 from batches.services.propose import start_batch, work_on
-from batches.services.take import Taken, own_batch, own_proposal, take, take_back
+from batches.services.take import Taken, own_batch, own_proposal, take, take_back, within_reach
 from config.requests import Request
 from config.schema import Schema
 from jobs.api import JobOut, job_out
@@ -115,7 +116,7 @@ def begin(request: Request, shoot_id: int, payload: BatchIn) -> Begun:
 
 @router.get("/batches/{uuid:batch_id}", response=BatchOut)
 def batch(request: Request, batch_id: UUID) -> BatchOut:
-    return _batch_out(own_batch(request.user, batch_id))
+    return _batch_out(own_batch(request.user, batch_id), request.user)
 
 
 @router.post("/batches/{uuid:batch_id}/again", response=JobOut)
@@ -127,21 +128,21 @@ def again(request: Request, batch_id: UUID) -> JobOut:
 @router.post("/batches/{uuid:batch_id}/take", response=TakenOut)
 def take_some(request: Request, batch_id: UUID, payload: TakeIn) -> TakenOut:
     row = own_batch(request.user, batch_id)
-    return _taken_out(row, take(row, payload.photos, request.user))
+    return _taken_out(row, take(row, payload.photos, request.user), request.user)
 
 
 @router.post("/batches/{uuid:batch_id}/take-back", response=TakenOut)
 def take_all_back(request: Request, batch_id: UUID) -> TakenOut:
     """One step back on every photo that still stands as it was taken."""
     row = own_batch(request.user, batch_id)
-    return _taken_out(row, take_back(row, request.user))
+    return _taken_out(row, take_back(row, request.user), request.user)
 
 
 @router.post("/batches/{uuid:batch_id}/photos/{int:photo_id}/correct", response=BatchOut)
 def correct(request: Request, batch_id: UUID, photo_id: int, payload: CorrectIn) -> BatchOut:
     row = own_proposal(request.user, batch_id, photo_id)
     corrections.correct(row, payload.cast, payload.strokes)
-    return _batch_out(row.batch)
+    return _batch_out(row.batch, request.user)
 
 
 @router.post("/batches/{uuid:batch_id}/photos/{int:photo_id}/let-go", response=BatchOut)
@@ -149,7 +150,7 @@ def let_go(request: Request, batch_id: UUID, photo_id: int) -> BatchOut:
     """A correction counts no more when it is followed anew."""
     row = own_proposal(request.user, batch_id, photo_id)
     corrections.let_go(row)
-    return _batch_out(row.batch)
+    return _batch_out(row.batch, request.user)
 
 
 @router.get("/batches/{uuid:batch_id}/photos/{int:photo_id}/picture")
@@ -175,12 +176,12 @@ def _stamp(row: Proposal) -> str:
     return hashlib.sha256(row.document.encode()).hexdigest()[:16]
 
 
-def _taken_out(row: Batch, taken: Taken) -> TakenOut:
-    return TakenOut(photos=taken.photos, left=taken.left, batch=_batch_out(row))
+def _taken_out(row: Batch, taken: Taken, user: User) -> TakenOut:
+    return TakenOut(photos=taken.photos, left=taken.left, batch=_batch_out(row, user))
 
 
-def _batch_out(row: Batch) -> BatchOut:
-    rows = row.proposals.filter(photo__removed=None).select_related("photo")
+def _batch_out(row: Batch, user: User) -> BatchOut:
+    rows = within_reach(row, user).select_related("photo")
     return BatchOut(
         id=row.id,
         kind=row.kind,

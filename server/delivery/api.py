@@ -121,7 +121,7 @@ def _preset_out(row: Preset) -> PresetOut:
 @router.get("/jobs/{uuid:job_id}/files.zip")
 def download_set(request: Request, job_id: UUID) -> StreamingHttpResponse:
     """All files of a job in one."""
-    found = files_of(own_job(request.user, job_id))
+    found = files_of(own_job(request.user, job_id), request.user)
     if not found:
         raise Missing
     response = StreamingHttpResponse(zipped(found), content_type="application/zip")

@@ -9,14 +9,14 @@ from config.requests import Request
 from config.schema import Schema
 from jobs.models import OPEN, Job
 from jobs.services import start as jobs
-from shoots.services.find import seen_photo, seen_shoot
+from shoots.services.find import own_shoot, seen_photo, seen_shoot
 
 router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
     """done, total: of the photos that it goes through, those first in `photos`; share: of the whole, 0..1;
-    troubles: with single photos; error: why it failed; delivery: what came of one;
+    troubles: with single photos; error: why it failed; person: who began it; delivery: what came of one;
     files: how many it came to; folder: into which they were put; batch: whose proposals it makes."""
 
     id: UUID
@@ -30,6 +30,7 @@ class JobOut(Schema):
     troubles: list[str]
     error: str
     cancelled: bool
+    person: str
     delivery: UUID | None
     folder: str
     files: int
@@ -51,6 +52,7 @@ def job_out(job: Job) -> JobOut:
         troubles=job.troubles,
         error=job.error,
         cancelled=job.cancelled,
+        person=job.owner.username,
         delivery=result.get("delivery"),
         folder=next(iter(result.get("folder", ())), ""),
         files=len(result.get("deliveries", ())),
@@ -100,6 +102,12 @@ def take_up(request: Request, job_id: UUID) -> JobOut:
 def of_shoot(request: Request, shoot_id: int) -> list[JobOut]:
     """The newest of each kind, of the shoot as a whole."""
     return [job_out(j) for j in jobs.latest(request.user, seen_shoot(request.user, shoot_id))]
+
+
+@router.get("/shoots/{shoot_id}/work", response=list[JobOut])
+def under_way(request: Request, shoot_id: int) -> list[JobOut]:
+    """All that is under way on a shoot of one's own, whoever began it."""
+    return [job_out(j) for j in jobs.under_way(own_shoot(request.user, shoot_id))]
 
 
 @router.get("/photos/{photo_id}/jobs", response=list[JobOut])

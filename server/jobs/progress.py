@@ -3,6 +3,7 @@
 import time
 
 from jobs.models import Job
+from jobs.services.rights import need_rights
 
 EVERY = 0.2  # seconds between two entries in the database
 
@@ -25,7 +26,7 @@ class Progress:
     def __init__(self, job: Job) -> None:
         from jobs.kinds import LONGEST, USUAL_LONGEST
 
-        self._id, self._token, self._total = job.id, job.token, max(job.total, 1)
+        self._job, self._total = job, max(job.total, 1)
         self._done, self._share = job.done, 0.0
         self._troubles: list[str] = list(job.troubles)
         self._next = 0.0
@@ -33,7 +34,7 @@ class Progress:
         self._until, self._minutes = time.monotonic() + 60.0 * minutes, minutes
 
     def tell(self, share: float) -> None:
-        """The share done of what is worked on now, 0..1. Raises Cancelled, Lost, TooLong."""
+        """The share done of what is worked on now, 0..1. Raises Cancelled, Lost, TooLong, Refused."""
         self._share = min(max(share, 0.0), 1.0)
         if time.monotonic() >= self._next:
             self._enter()
@@ -54,16 +55,23 @@ class Progress:
         if time.monotonic() >= self._next:
             self._enter()
 
+    def ask(self) -> None:
+        """Whether to go on, asked at once: before what is made leaves this place. Raises as tell."""
+        self._enter()
+
     def _enter(self) -> None:
         if time.monotonic() > self._until:
             raise TooLong(f"This took longer than {self._minutes} minutes and was given up")
         whole = min((self._done + self._share) / self._total, 1.0)
-        row = Job.objects.filter(id=self._id)
-        row.filter(token=self._token).update(share=whole, done=self._done, troubles=self._troubles)
+        row = Job.objects.filter(id=self._job.id)
+        row.filter(token=self._job.token).update(
+            share=whole, done=self._done, troubles=self._troubles
+        )
         self._next = time.monotonic() + EVERY
         # Gone with its photo or its shoot, it has nothing left to do.
         told = row.values_list("cancelled", "token").first()
         if told is None or told[0]:
             raise Cancelled
-        if told[1] != self._token:
+        if told[1] != self._job.token:
             raise Lost
+        need_rights(self._job)

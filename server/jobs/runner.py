@@ -71,14 +71,14 @@ class Threads:
 threads = Threads()
 
 
-def enqueue(job_id: UUID) -> None:
-    """Have a job done once the transaction is through that made it."""
+def enqueue(job_id: UUID, pieces: int) -> None:
+    """Have a job done, with its parts, once the transaction is through that made it."""
     if settings.JOBS_AT_ONCE:
         work_on(job_id)
     elif settings.BROKER:
         from jobs.tasks import wake  # the broker's libraries, only where there is one
 
-        transaction.on_commit(lambda: wake(1))
+        transaction.on_commit(lambda: wake(pieces))
     else:
         transaction.on_commit(threads.wake)
 

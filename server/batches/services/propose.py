@@ -18,6 +18,7 @@ from nubilis.recipe.document import MOST_CASTS, Cast, Recipe
 from nubilis.series.again import found_again
 from nubilis.series.carry import MOST, Carried, Follower
 from shoots.models import Photo, Shoot
+from shoots.services.find import worked_photo
 from shoots.store import keep_asset
 from studio.engines import engines
 from studio.services.copy_casts import copies, laid, renamed
@@ -85,9 +86,15 @@ def _in_order(shoot: Shoot, ids: Sequence[int]) -> list[Photo]:
 
 def treat(job: Job, progress: Progress) -> dict[str, Any]:
     """The job "treat"."""
-    batch = Batch.objects.filter(id=job.arguments["batch"]).select_related("source__shoot").first()
+    batch = (
+        Batch.objects.filter(id=job.arguments["batch"])
+        .select_related("source__shoot", "owner")
+        .first()
+    )
     if batch is None:
         raise Missing
+    if batch.source is not None:
+        worked_photo(batch.owner, batch.source.id)
     if batch.kind == Kind.FOLLOW:
         _follow(batch, _in_order(batch.shoot, batch.arguments["photos"]), progress)
     elif job.photo and not job.photo.removed:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from accounts.models import User
@@ -39,16 +40,27 @@ def own_batch(user: User, batch_id: UUID) -> Batch:
 
 def own_proposal(user: User, batch_id: UUID, photo_id: int) -> Proposal:
     """Of a photo that is still there. Raises Missing."""
-    own = own_batch(user, batch_id).proposals.filter(photo=photo_id)
-    row = own.filter(photo__removed=None).select_related("photo__shoot", "batch__source").first()
+    own = within_reach(own_batch(user, batch_id), user).filter(photo=photo_id)
+    row = own.select_related("photo__shoot", "batch__source").first()
     if row is None or not row.document:
         raise Missing
     return row
 
 
+def within_reach(batch: Batch, user: User) -> QuerySet[Proposal]:
+    """Of photos that are still there, and in a shoot that a person may work on."""
+    shared = shared_with(user, to_work=True, shoot="photo__shoot__")
+    return batch.proposals.filter(shared, photo__removed=None)
+
+
 def take(batch: Batch, photos: Sequence[int] | None, author: User) -> Taken:
     """photos: ids, None for all that are proposed. Photos that have moved on since are left as they are."""
-    rows = batch.proposals.filter(taken=None).exclude(document="").exclude(photo=batch.source_id)
+    rows = (
+        within_reach(batch, author)
+        .filter(taken=None)
+        .exclude(document="")
+        .exclude(photo=batch.source_id)
+    )
     rows = rows if photos is None else rows.filter(photo__in=photos)
     done, left = 0, []
     for row in rows.select_related("photo__shoot"):
@@ -71,7 +83,8 @@ def _mark(row: Proposal, revision: int) -> None:
 def take_back(batch: Batch, author: User) -> Taken:
     """The whole: one step back on each photo that still stands as it was taken."""
     done, left = 0, []
-    for row in batch.proposals.exclude(taken=None).filter(undone=False).select_related("photo"):
+    rows = within_reach(batch, author).exclude(taken=None).filter(undone=False)
+    for row in rows.select_related("photo"):
         photo = Photo.objects.filter(id=row.photo_id).first()
         if photo is None:
             continue

@@ -27,6 +27,7 @@ from nubilis.recipe.differences import letters
 from nubilis.recipe.document import Recipe
 from shoots import files
 from shoots.models import Photo, Shoot
+from shoots.services.find import shared_with
 from studio.engines import engines
 from studio.services.save_recipe import current
 
@@ -54,7 +55,7 @@ def deliver(job: Job, progress: Progress) -> dict[str, Any]:
         raise Missing
     _forget_old()
     recipe = _recipe(photo, job.arguments["revision"])
-    rows, told = _delivered(photo, recipe, Order(**job.arguments["order"]), 1, progress.tell)
+    rows, told = _delivered(photo, recipe, Order(**job.arguments["order"]), 1, progress)
     return {"delivery": str(rows[0].id), "deliveries": [str(r.id) for r in rows], **told}
 
 
@@ -64,12 +65,12 @@ def deliver_one(job: Job, progress: Progress) -> dict[str, Any]:
     if photo is None or photo.removed:
         return {}
     order, number = Order(**job.arguments["order"]), job.place + 1
-    rows, told = _delivered(photo, current(photo).recipe, order, number, progress.tell)
+    rows, told = _delivered(photo, current(photo).recipe, order, number, progress)
     return {"deliveries": [str(r.id) for r in rows], **told}
 
 
 def _delivered(
-    photo: Photo, recipe: Recipe, order: Order, number: int, tell: Callable[[float], None]
+    photo: Photo, recipe: Recipe, order: Order, number: int, progress: Progress
 ) -> tuple[list[Delivery], dict[str, list[str]]]:
     """The rows of its files, and the folder that they were put into, if they were."""
     engine = engines.get(photo)
@@ -81,7 +82,8 @@ def _delivered(
         for i, piece in enumerate(todo):
             done = main + (1.0 - main) * (i - 1) / max(len(todo) - 1, 1)
             span = (0.0, main) if i == 0 else (done, done + (1.0 - main) / (len(todo) - 1))
-            rows.append(_made(photo, stem, piece, _within(tell, span)))
+            rows.append(_made(photo, stem, piece, _within(progress.tell, span)))
+        progress.ask()
         told = _into_folder(photo, stem, rows) if order.folder else {}
         Photo.objects.filter(id=photo.id).update(delivered=photo.revision)
     except BaseException:
@@ -130,10 +132,11 @@ def said_of(photo: Photo, recipe: Recipe, number: int) -> Said:
     )
 
 
-def files_of(job: Job) -> list[tuple[str, Path]]:
-    """What a job came to that is still kept: the files under names of their own, clashes counted up."""
+def files_of(job: Job, user: User) -> list[tuple[str, Path]]:
+    """What a job came to that is still kept, of photos that a person may see now: the files under names of their own, clashes counted up."""
     ids = (job.result or {}).get("deliveries", [])
-    rows = {str(r.id): r for r in Delivery.objects.filter(id__in=ids)}
+    seen = Delivery.objects.filter(shared_with(user, shoot="photo__shoot__"), id__in=ids)
+    rows = {str(r.id): r for r in seen}
     of_photo: dict[int, list[Delivery]] = {}
     for row in (rows[i] for i in ids if i in rows):
         of_photo.setdefault(row.photo_id, []).append(row)

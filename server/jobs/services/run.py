@@ -13,6 +13,7 @@ from jobs.models import OPEN, Job
 from jobs.progress import Cancelled, Lost, Progress, TooLong
 from jobs.services.claim import wait_again
 from jobs.services.clock import now
+from jobs.services.rights import need_rights
 from nubilis.errors import NubilisError
 
 log = logging.getLogger(__name__)
@@ -26,7 +27,9 @@ def run(job: Job) -> None:
     from jobs.kinds import KINDS  # they may start further work themselves
 
     try:
+        need_rights(job)
         result = KINDS[job.kind](job, Progress(job))
+        need_rights(job)
     except Cancelled:
         end(job, State.CANCELLED)
     except Lost:

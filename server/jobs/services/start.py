@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from accounts.models import User
@@ -13,6 +14,7 @@ from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from jobs.models import OPEN, Job
 from jobs.runner import enqueue
+from jobs.services.rights import need_rights
 from jobs.services.run import end_parent
 from shoots.models import Photo, Shoot
 from shoots.services.find import shared_with
@@ -25,7 +27,7 @@ def start(
     owner: User, kind: str, shoot: Shoot, photo: Photo | None = None, **arguments: Any
 ) -> Job:
     """arguments["photos"], if it goes through several: their ids. What is under way already on the same is
-    given back instead of being done twice. Raises Missing."""
+    given back instead of being done twice. Raises Missing, Refused (403)."""
     return _started(owner, kind, shoot, photo, arguments, None)
 
 
@@ -45,6 +47,7 @@ def _started(
     arguments: dict[str, Any],
     parts: Sequence[int] | None,
 ) -> Job:
+    need_rights(Job(owner=owner, shoot=shoot, photo=photo))
     with transaction.atomic():
         # One at a time decides whether there is anything to start.
         Shoot.objects.select_for_update().get(id=shoot.id)
@@ -63,10 +66,10 @@ def _started(
             total=len(arguments.get("photos", [None])),
             state=State.WAITING if parts is None else State.RUNNING,
         )
-        todo = [job] if parts is None else _parts(job, parts)
-    for one in todo:
-        enqueue(one.id)
-    if not todo:
+        pieces = 1 if parts is None else len(_parts(job, parts))
+    if pieces:
+        enqueue(job.id, pieces)
+    else:
         end_parent(job.id)
     return own_job(owner, job.id)  # as it is now; its photo may be gone already
 
@@ -90,22 +93,27 @@ def _parts(parent: Job, photos: Sequence[int]) -> list[Job]:
     return Job.objects.bulk_create(rows)
 
 
-def own_job(owner: User, job_id: UUID) -> Job:
-    """As long as its shoot is shared with whoever began it. Raises Missing."""
-    there = Job.objects.filter(shared_with(owner, shoot="shoot__"), owner=owner, parent=None)
-    job = there.filter(id=job_id).first()
+def own_job(user: User, job_id: UUID) -> Job:
+    """One's own, as long as its shoot is shared; anybody's on a shoot of one's own. Raises Missing."""
+    own = Q(owner=user) & shared_with(user, shoot="shoot__") | Q(shoot__owner=user)
+    job = Job.objects.filter(own, parent=None, id=job_id).select_related("owner").first()
     if job is None:
         raise Missing
     return job
 
 
 def latest(owner: User, shoot: Shoot, photo: Photo | None = None) -> list[Job]:
-    """The newest job of each kind, of a shoot as a whole or of one of its photos."""
-    rows = Job.objects.filter(owner=owner, shoot=shoot, photo=photo, parent=None)
-    newest: dict[str, Job] = {}
-    for job in rows.order_by("made"):
-        newest[job.kind] = job
-    return list(newest.values())
+    """A person's newest job of each kind, of a shoot as a whole or of one of its photos."""
+    own = Job.objects.filter(owner=owner, shoot=shoot, photo=photo, parent=None).order_by("-made")
+    kinds = own.order_by().values_list("kind", flat=True).distinct()
+    newest = (own.filter(kind=kind).select_related("owner").first() for kind in kinds)
+    return [job for job in newest if job is not None]
+
+
+def under_way(shoot: Shoot) -> list[Job]:
+    """Whoever began it, the oldest first."""
+    rows = Job.objects.filter(shoot=shoot, parent=None, state__in=OPEN)
+    return list(rows.select_related("owner").order_by("made"))
 
 
 @again_when_deadlocked

@@ -57,10 +57,11 @@ def begin(request: Request, shoot_id: int, payload: AgreeIn) -> JobOut:
 @router.get("/jobs/{uuid:job_id}/agreement", response=Agreement)
 def agreement(request: Request, job_id: UUID) -> Agreement:
     """What came of it."""
-    found = (own_job(request.user, job_id).result or {}).get("agreement")
+    job = own_job(request.user, job_id)
+    found = (job.result or {}).get("agreement")
     if found is None:
         raise Missing
-    return Agreement.model_validate(found)
+    return agreeing.still_there(Agreement.model_validate(found), job.shoot)
 
 
 @router.post("/photos/{int:photo_id}/standing", response=Standing)

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator, Sequence
 import numpy as np
 
 from accounts.models import User
+from config.errors import Missing
 from jobs.models import Job
 from jobs.progress import Progress
 from jobs.services.start import start
@@ -90,12 +91,18 @@ def start_agreeing(
 def agree(job: Job, progress: Progress) -> dict[str, object]:
     """The job "agree"."""
     ids = job.arguments["photos"]
-    rows = {p.id: p for p in Photo.objects.filter(id__in=ids).select_related("shoot")}
+    rows = {p.id: p for p in job.shoot.photos.filter(id__in=ids).select_related("shoot")}
     photos = [rows[i] for i in ids if i in rows]
     chosen = Chosen.model_validate(job.arguments["chosen"])
     said = {int(k): (v[0], v[1]) for k, v in job.arguments["said"].items()}
     found = _agreed(photos, chosen, said, progress.reach)
     return {"agreement": found.model_dump()}
+
+
+def still_there(found: Agreement, shoot: Shoot) -> Agreement:
+    """Without the photos that are not in the shoot any more."""
+    there = set(shoot.photos.values_list("id", flat=True))
+    return found.model_copy(update={"rows": tuple(r for r in found.rows if r.photo in there)})
 
 
 def _agreed(
@@ -127,8 +134,9 @@ def _wanted(photos: Sequence[Photo], chosen: Chosen) -> LinearRgb:
     if chosen.lab is not None:
         red, green, blue = (float(v) for v in lab_to_linear_rgb(chosen.lab))
         return max(red, 0.0), max(green, 0.0), max(blue, 0.0)
-    photo = next(p for p in photos if p.id == chosen.photo)
-    assert chosen.at is not None
+    photo = next((p for p in photos if p.id == chosen.photo), None)
+    if photo is None or chosen.at is None:
+        raise Missing
     return _colour_at(small_frame(photo, current(photo).recipe), chosen.at)
 
 

@@ -12,7 +12,7 @@ from studio.engines import engines
 
 def start_developing(photo: Photo) -> None:
     """Once it is taken in."""
-    if photo.preview:
+    if photo.preview and photo.shoot.owner.is_active:
         start(photo.shoot.owner, "develop", photo.shoot, photo)
 
 
