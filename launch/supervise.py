@@ -18,9 +18,9 @@ CALM = 10.0  # seconds of running after which the delay is the first again
 class Service(Protocol):
     """Something with a process; process is None before it was started.
 
-    start: begins it and waits until it can be used; begin: without waiting, so that others are not left alone
-    meanwhile. log: what its program writes and does not turn over itself; begins_anew: what makes it open another, where
-    it does not by itself."""
+    start: begins it and waits until it can be used; begin: without waiting, so that others are not left
+    alone. log: what its program writes and does not turn over itself; begins_anew: what makes it open
+    another, where it does not by itself."""
 
     name: str
     process: subprocess.Popen[bytes] | None

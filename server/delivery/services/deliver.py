@@ -133,7 +133,8 @@ def said_of(photo: Photo, recipe: Recipe, number: int) -> Said:
 
 
 def files_of(job: Job, user: User) -> list[tuple[str, Path]]:
-    """What a job came to that is still kept, of photos that a person may see now: the files under names of their own, clashes counted up."""
+    """What is still kept of a job's files, of photos that a person may see now; names that clash are counted
+    up."""
     ids = (job.result or {}).get("deliveries", [])
     seen = Delivery.objects.filter(shared_with(user, shoot="photo__shoot__"), id__in=ids)
     rows = {str(r.id): r for r in seen}

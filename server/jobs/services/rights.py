@@ -6,7 +6,7 @@ from jobs.models import Job
 from shoots.models import Photo, Shoot
 from shoots.services.find import shared_with
 
-NOT_ANY_MORE = "This is not shared with you to work on any more; nothing was made of it"
+NOT_ANY_MORE = "This is no longer shared with you for editing. Nothing was saved."
 
 
 def need_rights(job: Job) -> None:

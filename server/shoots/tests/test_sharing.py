@@ -297,7 +297,7 @@ class Withdrawn(SharingCase):
         job = self.begun()
         Job.objects.filter(id=job).update(state=Job.State.INTERRUPTED)
         self.lower()
-        self.refused(self.send("post", f"/jobs/{job}/take-up", {}), 403, "not shared")
+        self.refused(self.send("post", f"/jobs/{job}/take-up", {}), 403, "no longer shared")
         self.assertEqual(Job.objects.count(), 1)
 
     def test_the_owner_sees_and_stops_it(self) -> None:

@@ -2,6 +2,7 @@
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
   import type { Share, Shoot } from '../api/types';
+  import RunningWork from './RunningWork.svelte';
 
   /** With whom a shoot is shared, to look at or to work on. */
   let { shoot, open = $bindable() }: { shoot: Shoot; open: boolean } = $props();
@@ -95,6 +96,7 @@
           <li class="border-t border-line py-2 text-ink2">Nobody else sees it.</li>
         {/each}
       </ul>
+      <RunningWork {shoot} />
       <div class="mt-4 flex justify-end">
         <Dialog.Close class="button tall">Close</Dialog.Close>
       </div>

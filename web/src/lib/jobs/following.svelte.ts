@@ -6,13 +6,22 @@ const EVERY_MS = 300;
 const FIRST_MS = 60;
 
 const WORK: Record<string, string> = {
-  look: 'Looking for casts',
-  prove: 'Making proof sheets',
-  deliver: 'Making the last file',
-  'deliver-set': 'Making the last files',
-  treat: 'Proposing a treatment',
-  agree: 'Looking for a colour',
+  look: 'Finding casts',
+  prove: 'Making reports',
+  deliver: 'Exporting a photo',
+  'deliver-set': 'Exporting photos',
+  treat: 'Proposing treatments',
+  agree: 'Comparing a colour',
+  copy: 'Copying casts',
+  'carry-over': 'Updating linked photos',
+  develop: 'Developing a raw file',
+  'take-in': 'Importing a file',
 };
+
+/** What a piece of work does, as people say it. */
+export function doing(job: Job): string {
+  return WORK[job.kind] ?? 'Working';
+}
 
 /** Follows one piece of long work at the server, which goes on whether or not anybody follows it. */
 export class Following {
@@ -39,7 +48,7 @@ export class Following {
     if (this.trouble) return this.trouble;
     if (job?.state === 'failed') return job.error;
     if (job?.state === 'interrupted')
-      return `${WORK[job.kind] ?? 'This'} was interrupted, because the server was stopped`;
+      return `${doing(job)} was interrupted because the server stopped.`;
     return job?.troubles.at(-1) ?? '';
   }
 
