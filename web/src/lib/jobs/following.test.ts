@@ -7,6 +7,7 @@ vi.mock('../api/client', async (original) => ({ ...(await original()), call }));
 
 const job = (more: Partial<Job>): Job => ({
   id: 'one',
+  person: 'demo',
   kind: 'look',
   state: 'running',
   over: false,
