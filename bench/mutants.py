@@ -1,7 +1,8 @@
 """Mutation check: faults put in one by one, each of which the default tier of tests should notice.
 
 Sites are spread by a fixed seed over core, server and browser. A mutant is tried in a copy of the tree, by
-the tests nearest to it first, then by all of the default tier; the first failure ends it.
+the tests nearest to it first, then by all those of its area: of the core, of the server without a browser, or
+in the browser. The first failure ends it. What only another area's tests would notice counts as missed.
 
 By hand: ./nubilis bench mutants, or .venv/bin/python -m bench.mutants [COUNT] [FIRST] for some of them.
 """
@@ -14,7 +15,7 @@ import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -226,12 +227,9 @@ def caught_by(mutant: Mutant) -> str:
     file = COPY / mutant.file
     source = file.read_bytes()
     file.write_bytes(source[: mutant.start] + mutant.text.encode() + source[mutant.end :])
-    tries: list[Callable[[], subprocess.CompletedProcess[str] | None]] = [lambda: _nearest(mutant)]
-    if mutant.area == "core":
-        tries.append(lambda: _tests(["core"], "--only-tests"))
     try:
-        for tried in (*tries, lambda: _tests([])):
-            done = tried()
+        for tried in (_nearest, _area):
+            done = tried(mutant)
             if done is not None and done.returncode:
                 failed = re.findall(
                     r"^(?:FAIL|ERROR): (\S+)| FAIL  (\S+)", done.stdout + done.stderr, re.M
@@ -241,6 +239,18 @@ def caught_by(mutant: Mutant) -> str:
     finally:
         file.write_bytes(source)
         os.utime(file)
+
+
+def _area(mutant: Mutant) -> subprocess.CompletedProcess[str]:
+    if mutant.area == "server":
+        apps = [
+            p.parent.name for p in (COPY / "server").glob("*/tests") if p.parent.name != "walks"
+        ]
+        return _tests(sorted(apps), "--only-tests")
+    if mutant.area == "web":
+        checked = _run(["npm", "run", "--silent", "check"], COPY / "web")
+        return checked if checked.returncode else _tests(["walks"], "--only-tests")
+    return _tests(["core"], "--only-tests")
 
 
 def report(count: int = COUNT, first: int = 0) -> list[str]:

@@ -13,6 +13,7 @@ from batches.models import Batch, Proposal
 from batches.services import correct as corrections
 from batches.services.propose import start_batch, work_on
 from batches.services.take import Taken, own_batch, own_proposal, take, take_back, within_reach
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from jobs.api import JobOut, job_out
@@ -139,6 +140,7 @@ def take_all_back(request: Request, batch_id: UUID) -> TakenOut:
 
 
 @router.post("/batches/{uuid:batch_id}/photos/{int:photo_id}/correct", response=BatchOut)
+@computes
 def correct(request: Request, batch_id: UUID, photo_id: int, payload: CorrectIn) -> BatchOut:
     row = own_proposal(request.user, batch_id, photo_id)
     corrections.correct(row, payload.cast, payload.strokes)
@@ -154,6 +156,7 @@ def let_go(request: Request, batch_id: UUID, photo_id: int) -> BatchOut:
 
 
 @router.get("/batches/{uuid:batch_id}/photos/{int:photo_id}/picture")
+@computes
 def picture(
     request: Request,
     batch_id: UUID,

@@ -1,8 +1,7 @@
-"""Which requests compute, and wait for their turn."""
+"""Requests that compute wait for their turn."""
 
-import re
 from collections.abc import Callable, Iterable, Iterator
-from contextlib import ExitStack
+from contextlib import AbstractContextManager, ExitStack, contextmanager
 from typing import Any
 
 from django.contrib.auth import SESSION_KEY
@@ -10,41 +9,30 @@ from django.http import HttpRequest
 
 from config.answers import refused
 from config.errors import Refused
+from config.operations import computing_of
 from config.turns import stays, turns
 from nubilis.wanted import computing_while
 from studio.engines import engines
 
-# Questions about a photo that take a core for a while; saving, the history and what is stored do not.
-_QUICK = r"recipe|undo|redo|go-to|versions.*|deliveries|delivery-name|check|links|copy"
-ASKED = re.compile(rf"^/api/photos/(\d+)/(?!(?:{_QUICK})/?$)[\w/-]+$")
-SEEN = re.compile(r"^/api/photos/(\d+)/(whole|card|people.*)$")
-LARGE = re.compile(r"/(look|proof|touches|field|colour-table|mask|report.*)$")
 # Whoever draws one view again and again names it; then its newest picture is the only one that is wanted.
 VIEW = "X-Nubilis-View"
 HUNG_UP = "waitress.client_disconnected"  # says whether whoever asked has
 
 
 def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """Middleware: computing is done in turns, by people who are signed in."""
+    """Middleware: what is declared to compute is done in turns, by people who are signed in."""
 
     def middleware(request: HttpRequest) -> Any:
-        computes = (SEEN if request.method == "GET" else ASKED).match(request.path)
-        if not computes or request.method not in ("GET", "POST"):
+        computing, match = computing_of(request)
+        if computing is None or match is None or not _person(request):
             return get_response(request)
-        # Whose session it is; whether they may still ask is looked at when their turn has come.
-        person = int(request.session.get(SESSION_KEY) or 0)
-        if not person:
-            return get_response(request)
-        large = bool(LARGE.search(request.path))
-        kind = "large" if large else "" if engines.is_open(int(computes[1])) else "opening"
-        view = request.headers.get(VIEW, "")[:80]
-        gone = request.META.get(HUNG_UP, stays)
         with ExitStack() as turn:
             try:
-                turn.enter_context(turns.turn(person, large=large, view=view, kind=kind, gone=gone))
-            except Refused as error:
-                return refused(error)
-            with computing_while(lambda: not gone()):
+                photo = int(match.kwargs.get("photo_id", 0))
+                turn.enter_context(_turn(request, photo, large=computing.large))
+            except (Refused, ValueError) as error:
+                return refused(error) if isinstance(error, Refused) else get_response(request)
+            with computing_while(lambda: not _gone(request)()):
                 response = get_response(request)
             if response.streaming:
                 held = turn.pop_all()
@@ -52,6 +40,31 @@ def in_turn(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest
         return response
 
     return middleware
+
+
+@contextmanager
+def turn_of(request: HttpRequest, photo: int, *, large: bool = False) -> Iterator[None]:
+    """A turn of whoever asks. photo: the id of the one that it is about. What only sometimes computes, since
+    it is kept otherwise, asks for its turn itself. Raises Refused (503, 409)."""
+    gone = _gone(request)
+    with _turn(request, photo, large=large), computing_while(lambda: not gone()):
+        yield
+
+
+def _turn(request: HttpRequest, photo: int, *, large: bool) -> AbstractContextManager[None]:
+    kind = "large" if large else "" if engines.is_open(photo) else "opening"
+    view, gone = request.headers.get(VIEW, "")[:80], _gone(request)
+    return turns.turn(_person(request), large=large, view=view, kind=kind, gone=gone)
+
+
+def _gone(request: HttpRequest) -> Callable[[], bool]:
+    gone: Callable[[], bool] = request.META.get(HUNG_UP, stays)
+    return gone
+
+
+def _person(request: HttpRequest) -> int:
+    """Whose session it is; whether they may still ask is looked at when their turn has come."""
+    return int(request.session.get(SESSION_KEY) or 0)
 
 
 class UntilSent:

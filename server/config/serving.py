@@ -6,16 +6,16 @@ signed in, everything else is small. Connections that say nothing are closed, an
 
 import re
 from http.cookies import CookieError, SimpleCookie
-from importlib import import_module
 from typing import Any
 
 from django.conf import settings
 from django.core.wsgi import get_wsgi_application
-from django.db import close_old_connections
 from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
 from waitress.server import create_server
 from waitress.utilities import Error, RequestEntityTooLarge
+
+from accounts.sessions import is_of_ours
 
 THREADS = 48  # most wait for their turn to compute (config/turns.py)
 CONNECTIONS = 900  # at once, with room for files below what a process may open
@@ -67,16 +67,13 @@ class Parser(HTTPRequestParser):  # type: ignore[misc]
 
 
 def _is_known(cookies: str) -> bool:
-    """Whether they are of somebody who is signed in."""
+    """Whether they are of somebody who signed in here. All connections wait meanwhile: the database is asked
+    once the body is there."""
     try:
         cookie = SimpleCookie(cookies).get(settings.SESSION_COOKIE_NAME)
     except CookieError:
         return False
-    if cookie is None:
-        return False
-    close_old_connections()
-    store = import_module(settings.SESSION_ENGINE).SessionStore(cookie.value)
-    return "_auth_user_id" in store
+    return cookie is not None and is_of_ours(cookie.value)
 
 
 class Channel(HTTPChannel):  # type: ignore[misc]

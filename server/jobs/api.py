@@ -17,7 +17,8 @@ router = Router(tags=["jobs"])
 class JobOut(Schema):
     """done, total: of the photos that it goes through, those first in `photos`; share: of the whole, 0..1;
     troubles: with single photos; error: why it failed; person: who began it; delivery: what came of one;
-    files: how many it came to; folder: into which they were put; batch: whose proposals it makes."""
+    files: how many it came to; folder: into which they were put; changed, casts: how many photos were
+    given casts, and how many each; batch: whose proposals it makes."""
 
     id: UUID
     kind: str
@@ -34,6 +35,8 @@ class JobOut(Schema):
     delivery: UUID | None
     folder: str
     files: int
+    changed: int
+    casts: int
     batch: UUID | None
 
 
@@ -56,6 +59,8 @@ def job_out(job: Job) -> JobOut:
         delivery=result.get("delivery"),
         folder=next(iter(result.get("folder", ())), ""),
         files=len(result.get("deliveries", ())),
+        changed=len(result.get("changed", ())),
+        casts=result.get("casts", 0),
         batch=job.arguments.get("batch"),
     )
 

@@ -8,7 +8,9 @@ from delivery.services.deliver import deliver, deliver_one
 from jobs.models import Job
 from jobs.progress import Progress
 from studio.services.agreeing import agree
+from studio.services.copy_casts import copy
 from studio.services.develop import develop
+from studio.services.linked import carry_over_job
 from studio.services.whole_shoot import look_at_one, prove_one
 from tether.services.take_in import take_in
 
@@ -16,6 +18,8 @@ Work = Callable[[Job, Progress], dict[str, Any]]
 
 KINDS: dict[str, Work] = {
     "agree": agree,
+    "carry-over": carry_over_job,
+    "copy": copy,
     "deliver": deliver,
     "develop": develop,
     "deliver-set": deliver_one,

@@ -7,6 +7,7 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from looks.models import KeptLook
@@ -73,6 +74,7 @@ class OwnLookIn(Schema):
 
 
 @router.post("/photos/{photo_id}/looks/own", response=TableFile)
+@computes
 def lay(request: Request, photo_id: int, payload: OwnLookIn) -> TableFile:
     """The table of a look of our own, for the photo's recipe."""
     row = worked_photo(request.user, photo_id)
@@ -84,6 +86,7 @@ class EffectIn(Schema):
 
 
 @router.post("/photos/{photo_id}/look-effect", response=list[Effect])
+@computes
 def effect(request: Request, photo_id: int, payload: EffectIn) -> list[Effect]:
     """What the look does to skin, lips and greys."""
     row = seen_photo(request.user, photo_id)
@@ -110,6 +113,7 @@ class TableOut(Schema):
 
 
 @router.post("/photos/{photo_id}/colour-table", response=TableOut)
+@computes(large=True)
 def colours_out(request: Request, photo_id: int, payload: TableIn) -> TableOut:
     """The colour part of a treatment as a table."""
     engine = engines.get(seen_photo(request.user, photo_id))

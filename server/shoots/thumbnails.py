@@ -2,6 +2,7 @@
 
 import hashlib
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 import cv2
@@ -58,11 +59,15 @@ def keep_preview(codes: Codes, content: str) -> None:
     files.put(thumbnail_name(content), lambda part: part.write_bytes(jpeg))
 
 
+def kept_thumbnail(content: str, recipe: Recipe = _UNTREATED) -> bytes | None:
+    """The stored one, if there is any."""
+    with suppress(FileNotFoundError):
+        return thumbnail_path(content, recipe).read_bytes()
+    return None
+
+
 def read_thumbnail(
     engine_of: Callable[[], Engine], content: str, recipe: Recipe = _UNTREATED
 ) -> bytes:
     """The stored one, or made now; one that an older one's making swept away is made again."""
-    try:
-        return thumbnail_path(content, recipe).read_bytes()
-    except FileNotFoundError:
-        return write_thumbnail(engine_of(), content, recipe)
+    return kept_thumbnail(content, recipe) or write_thumbnail(engine_of(), content, recipe)

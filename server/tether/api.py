@@ -4,6 +4,7 @@ from datetime import datetime
 
 from ninja import Router
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from jobs.models import OPEN, Job
@@ -93,6 +94,7 @@ def end(request: Request, shoot_id: int) -> WatchOut:
 
 
 @router.post("/shoots/{shoot_id}/camera", response=Pressed)
+@computes
 def shoot_next(request: Request, shoot_id: int) -> Pressed:
     """Press the simulated camera's button."""
     shoot = own_shoot(request.user, shoot_id)

@@ -162,7 +162,7 @@ def _carried(batch: Batch, photo: Photo, tell: Callable[[float], None]) -> Draft
         anew = found_anew(cast, photo)
         brought.append(found_again(own[cast.shared_id], anew, here, there))
         tell((i + 1) / len(casts))
-    recipe = laid(brought, photo)
+    recipe = laid(brought, photo, current(photo).recipe)
     ids = tuple(c.id for c in recipe.casts[-len(brought) :])
     drawn = any(p.has_places for c in brought for p in c.mask.parts if p.on)
     note = "Shapes keep their place: see whether they fit" if drawn else ""

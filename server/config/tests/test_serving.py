@@ -65,6 +65,18 @@ class Border(TransactionTestCase):
         made_up = f"{head}\nCookie: sessionid=abcdefghijklmnopqrstuvwxyz123456"
         self.assertIn(b" 401 ", self.answer(made_up).split(b"\r\n")[0])
 
+    def test_whose_it_is_is_known_without_the_database(self) -> None:
+        """It would freeze every connection while the database stalls."""
+        store = SessionStore()
+        store.create()
+        key = str(store.session_key)
+        name = settings.SESSION_COOKIE_NAME
+        with self.assertNumQueries(0):
+            self.assertTrue(serving._is_known(f"a=b; {name}={key}"))
+            other = key[:-1] + ("0" if key[-1] != "0" else "1")
+            for made_up in (other, key[1:] + "a", key[:20], "", "a" * 40):
+                self.assertFalse(serving._is_known(f"{name}={made_up}"), made_up)
+
     def test_what_is_no_file_is_small(self) -> None:
         size = serving.SMALL + 1
         for path in ("/api/session", "/api/photos/1/recipe", "/api/photos/1/picture", "/"):

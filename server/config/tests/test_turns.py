@@ -4,10 +4,32 @@ import threading
 import time
 import unittest
 from collections.abc import Callable
+from typing import Any
+from unittest import mock
+
+from django.db import connection
+from django.test import override_settings
 
 from config.errors import Refused
+from config.tests.bodies import NAMED, bodies, body_of, operations
 from config.tests.cases import ServerCase, close_content, recipe_document
 from config.turns import MOST_OF_ONE, MOST_WAITING, Overtaken, Turn, Turns, turns
+from nubilis.engine.engine import Engine
+from shoots.models import Photo
+from studio.engines import engines
+
+VIEW = {
+    "recipe": recipe_document(), "size": [120, 80], "region": [0, 0, 120, 80], "at": [0.2, 0.3],
+    "colour": [0.3, 0.3, 0.3], "colours": [[0.3, 0.3, 0.3]], "values": [50.0, 0.0, 0.0], "id": "m",
+    "cast": "a", "part": "b", "wanted": [0.3, 0.3, 0.3], "names": "{name}", "said": {},
+}  # fmt: skip
+STROKE = {"size": 0.2, "feather": 0.5, "points": [[[0.2, 0.1], 1.0]]}
+UNKNOWN = "00000000-0000-0000-0000-000000000000"
+# What is asked of these computes nothing.
+GONE = dict.fromkeys(("job_id", "delivery_id"), UNKNOWN) | dict.fromkeys(
+    ("key_id", "look_id", "person_id", "preset_id", "reference_id", "session_id", "kind"), 0
+)
+CORRECTION = {"cast": "a", "strokes": [STROKE]}
 
 
 class InTurn(unittest.TestCase):
@@ -231,6 +253,56 @@ class Computing(ServerCase):
         close_content(answer)
         self.assertEqual(turns.done, done + 1)
         self.assertEqual(turns._running, [])
+
+    def test_nothing_computes_without_a_turn_or_inside_a_transaction(self) -> None:
+        """Every operation there is, as far as it comes with what it is asked."""
+        row, other = self.photo(), self.photo(seed=8)
+        self.send("put", f"/photos/{row.id}/recipe", {"revision": 0, "recipe": recipe_document()})
+        batch = self.send("post", f"/shoots/{self.shoot.id}/batches",
+                          {"kind": "carry", "photos": [other.id], "source": row.id}).json()  # fmt: skip
+        known = bodies(row.id, self.shoot.id, recipe_document(0.5)) | {"/correct": CORRECTION}
+        named = (
+            NAMED
+            | dict.fromkeys(GONE, UNKNOWN)
+            | {"photo_id": row.id, "shoot_id": self.shoot.id, "batch_id": batch["batch"]}
+        )
+        depth, get, asked = (
+            len(connection.savepoint_ids),
+            engines.get,
+            {"operations": 0, "computing": 0},
+        )
+
+        def checked(photo: Photo) -> Engine:
+            self.assertTrue(turns._running, f"{way} {path} computes without a turn")
+            self.assertEqual(len(connection.savepoint_ids), depth, f"{way} {path}")
+            asked["computing"] += 1
+            return get(photo)
+
+        for path, way, _ in operations():
+            if (
+                path.endswith(("/bin", "/remove", "/move", "/photos", "/mask-picture"))
+                and way != "get"
+            ):
+                continue
+            address = path.removeprefix("/api").format(**named | self.rest_of(path, other.id))
+            self.client.force_login(self.person)
+            waiting = override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner.threads")
+            with waiting[0], waiting[1], mock.patch.object(engines, "get", checked):
+                body = VIEW | body_of(path, known)
+                answer = (
+                    self.client.get(f"/api{address}")
+                    if way == "get"
+                    else self.send(way, address, body)
+                )
+                if answer.streaming:
+                    b"".join(answer.streaming_content)
+            asked["operations"] += answer.status_code < 400
+        self.assertEqual(turns._running, [])
+        self.assertGreater(asked["operations"], 60, asked)
+        self.assertGreater(asked["computing"], 25, asked)
+
+    def rest_of(self, path: str, other: int) -> dict[str, Any]:
+        return {"photo_id": other} if "/batches/" in path else {}
 
     def test_health_and_figures(self) -> None:
         self.client.logout()

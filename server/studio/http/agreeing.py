@@ -7,6 +7,7 @@ from ninja import Router
 from pydantic import Field
 
 from config.errors import Missing, Refused
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from jobs.api import JobOut, job_out
@@ -65,6 +66,7 @@ def agreement(request: Request, job_id: UUID) -> Agreement:
 
 
 @router.post("/photos/{int:photo_id}/standing", response=Standing)
+@computes
 def standing(request: Request, photo_id: int, payload: StandingIn) -> Standing:
     """How one photo stands to a colour at a place that was pointed at."""
     photo = seen_photo(request.user, photo_id)
@@ -72,6 +74,7 @@ def standing(request: Request, photo_id: int, payload: StandingIn) -> Standing:
 
 
 @router.post("/photos/{int:photo_id}/level", response=LevelledOut)
+@computes
 def level(request: Request, photo_id: int, payload: LevelIn) -> LevelledOut:
     """Bring a photo level: an ordinary cast is added and saved."""
     photo = worked_photo(request.user, photo_id)

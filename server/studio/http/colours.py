@@ -5,6 +5,7 @@ from typing import Annotated
 from ninja import Router
 from pydantic import Field
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.colour.temperature import light_of_neutral
@@ -34,6 +35,7 @@ class KeyIn(Schema):
 
 
 @router.post("/photos/{photo_id}/key", response=ColourKey)
+@computes
 def key(request: Request, photo_id: int, payload: KeyIn) -> ColourKey:
     """A colour key that takes the given colours in, or leaves them out."""
     seen_photo(request.user, photo_id)
@@ -64,6 +66,7 @@ class ColourIn(Schema):
 
 
 @router.post("/photos/{photo_id}/colour", response=Measured)
+@computes
 def colour(request: Request, photo_id: int, payload: ColourIn) -> Measured:
     """A typed colour in every unit."""
     profile = engines.get(seen_photo(request.user, photo_id)).photo.profile
@@ -77,6 +80,7 @@ class SeenIn(Schema):
 
 
 @router.post("/photos/{photo_id}/seen", response=list[Measured])
+@computes
 def seen(request: Request, photo_id: int, payload: SeenIn) -> list[Measured]:
     """Colours of a recipe in every unit, and as a screen shows them."""
     profile = engines.get(seen_photo(request.user, photo_id)).photo.profile
@@ -91,6 +95,7 @@ class LightOut(Schema):
 
 
 @router.post("/photos/{photo_id}/light", response=LightOut)
+@computes
 def light(request: Request, photo_id: int, payload: NeutralIn) -> LightOut:
     """The light under which a colour is a neutral."""
     seen_photo(request.user, photo_id)

@@ -7,10 +7,11 @@ from pydantic import Field
 
 from config.requests import Request
 from config.schema import Schema
-from shoots.services.find import seen_photo, worked_photo
+from jobs.api import JobOut, job_out
+from shoots.services.find import seen_photo, worked_photo, worked_several
 from studio.services import save_recipe as history
-from studio.services.copy_casts import copy_casts
-from studio.services.linked import carry_over, linked_photos
+from studio.services.copy_casts import start_copying
+from studio.services.linked import linked_photos, start_carrying_over
 
 router = Router(tags=["studio"])
 
@@ -25,21 +26,13 @@ class CopyIn(Schema):
     to: Annotated[list[int], Field(min_length=1, max_length=1000)]
 
 
-class CopyOut(Schema):
-    """casts: how many each of the photos was given."""
-
-    photos: int
-    casts: int
-
-
-@router.post("/photos/{photo_id}/copy", response=CopyOut)
-def copy(request: Request, photo_id: int, payload: CopyIn) -> CopyOut:
-    """Carry casts of the saved recipe over to other photos."""
+@router.post("/photos/{photo_id}/copy", response=JobOut)
+def copy(request: Request, photo_id: int, payload: CopyIn) -> JobOut:
+    """Begin to copy casts of the saved recipe to other photos."""
     row = worked_photo(request.user, photo_id)
-    to = [worked_photo(request.user, i) for i in dict.fromkeys(payload.to) if i != row.id]
+    to = worked_several(request.user, [i for i in payload.to if i != row.id])
     how = {"mask_only": payload.mask_only, "strokes": payload.strokes}
-    casts = copy_casts(row, payload.casts, to, request.user, **how)
-    return CopyOut(photos=len(to), casts=casts)
+    return job_out(start_copying(row, payload.casts, to, request.user, **how))
 
 
 class LinksIn(Schema):
@@ -60,12 +53,8 @@ def links(request: Request, photo_id: int, payload: LinksIn) -> LinksOut:
     return LinksOut(photos=[p.title for p in linked_photos(row, cast)] if cast else [])
 
 
-class CarriedOut(Schema):
-    photos: int
-
-
-@router.post("/photos/{photo_id}/carry-over", response=CarriedOut)
-def carry(request: Request, photo_id: int, payload: LinksIn) -> CarriedOut:
-    """Bring the photos that share a cast of the saved recipe up to date with it."""
+@router.post("/photos/{photo_id}/carry-over", response=JobOut)
+def carry(request: Request, photo_id: int, payload: LinksIn) -> JobOut:
+    """Begin to bring the photos that share a cast of the saved recipe up to date with it."""
     row = worked_photo(request.user, photo_id)
-    return CarriedOut(photos=carry_over(row, payload.cast, request.user))
+    return job_out(start_carrying_over(row, payload.cast, request.user))

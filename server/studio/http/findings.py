@@ -8,6 +8,7 @@ from django.http import StreamingHttpResponse
 from ninja import Router
 
 from config.errors import one_line
+from config.operations import computes
 from config.requests import Request, numbers_of
 from config.schema import Schema
 from jobs.api import JobOut, job_out
@@ -42,6 +43,7 @@ def last(request: Request, photo_id: int) -> LastSurvey:
 
 
 @router.post("/photos/{photo_id}/look")
+@computes(large=True)
 def look(request: Request, photo_id: int, payload: LookIn) -> StreamingHttpResponse:
     """Lines of JSON: {"done": share}, and at last {"survey": Surveyed} or {"detail": reason}. Whoever stops
     listening stops the work at its next step, and nothing is kept."""
@@ -71,6 +73,7 @@ def questions(request: Request, shoot_id: int) -> Questions:
 
 
 @router.post("/photos/{photo_id}/findings/{finding_id}/adopt", response=Cast)
+@computes
 def adopt(request: Request, photo_id: int, finding_id: str) -> Cast:
     """The cast that a finding becomes, to be added to the recipe."""
     return findings.adopt(worked_photo(request.user, photo_id), finding_id)

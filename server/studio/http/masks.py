@@ -8,6 +8,7 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from config.downloads import named
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.errors import PlaceError
@@ -36,6 +37,7 @@ class MaskIn(Schema):
 
 
 @router.post("/photos/{photo_id}/mask")
+@computes(large=True)
 def take_out(request: Request, photo_id: int, payload: MaskIn) -> HttpResponse:
     """The mask at full size as a grey picture, white inside."""
     row = seen_photo(request.user, photo_id)
@@ -54,6 +56,7 @@ def take_out(request: Request, photo_id: int, payload: MaskIn) -> HttpResponse:
 
 
 @router.post("/photos/{photo_id}/mask-picture", response=Picture)
+@computes
 def bring_in(
     request: Request, photo_id: int, file: File[UploadedFile], id: Form[Identifier]
 ) -> Picture:
@@ -77,6 +80,7 @@ class LevelsOut(Schema):
 
 
 @router.post("/photos/{photo_id}/key-levels", response=LevelsOut)
+@computes
 def levels(request: Request, photo_id: int, payload: LevelsIn) -> LevelsOut:
     """How much there is of each colour, in the photo and under a cast's mask."""
     engine = engines.get(seen_photo(request.user, photo_id))
@@ -90,6 +94,7 @@ class AtIn(Schema):
 
 
 @router.post("/photos/{photo_id}/parts-at", response=list[Covering])
+@computes
 def at_place(request: Request, photo_id: int, payload: AtIn) -> list[Covering]:
     """Which parts of which casts' masks cover a place."""
     return parts_at(engines.get(seen_photo(request.user, photo_id)), payload.recipe, payload.at)
@@ -106,6 +111,7 @@ class AmountOut(Schema):
 
 
 @router.post("/photos/{photo_id}/amount-at", response=AmountOut)
+@computes
 def amount_here(request: Request, photo_id: int, payload: AmountIn) -> AmountOut:
     """How much of a cast is found at a place."""
     engine = engines.get(seen_photo(request.user, photo_id))

@@ -2,6 +2,7 @@
 
 from ninja import Router
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.mask.people import Feature
@@ -26,6 +27,7 @@ class FaceOut(Schema):
 
 
 @router.get("/photos/{int:photo_id}/people", response=list[FaceOut])
+@computes
 def people(request: Request, photo_id: int) -> list[FaceOut]:
     """The faces in a photo, from the left to the right."""
     found = people_in(seen_photo(request.user, photo_id))
@@ -41,6 +43,7 @@ class PersonIn(Schema):
 
 
 @router.post("/photos/{int:photo_id}/people/part", response=PeoplePart)
+@computes
 def part(request: Request, photo_id: int, payload: PersonIn) -> PeoplePart:
     """A person, or a feature, as a part of a mask; what was found is kept with the photo."""
     row = worked_photo(request.user, photo_id)
@@ -64,6 +67,7 @@ class PersonAtOut(Schema):
 
 
 @router.post("/photos/{int:photo_id}/people/at", response=PersonAtOut)
+@computes
 def at(request: Request, photo_id: int, payload: PersonAtIn) -> PersonAtOut:
     """Whose place it is, if anybody's."""
     found = person_at(people_in(seen_photo(request.user, photo_id)), payload.at)
@@ -71,12 +75,14 @@ def at(request: Request, photo_id: int, payload: PersonAtIn) -> PersonAtOut:
 
 
 @router.get("/photos/{int:photo_id}/people/{int:who}/elsewhere", response=list[SkinElsewhere])
+@computes
 def elsewhere(request: Request, photo_id: int, who: int) -> list[SkinElsewhere]:
     """The same skin in other photos of the shoot whose people are known."""
     return skin_elsewhere(seen_photo(request.user, photo_id), who)
 
 
 @router.post("/photos/{int:photo_id}/people/same-skin", response=SamePlaces | None)
+@computes
 def same_places(request: Request, photo_id: int, payload: PersonAtIn) -> SamePlaces | None:
     """Where else on a face the skin of a place is; nothing when it lies on none."""
     row = seen_photo(request.user, photo_id)

@@ -6,13 +6,15 @@ from django.http import HttpResponse
 from ninja import Router
 from pydantic import Field
 
+from config.computing import turn_of
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.engine.overlay import Show
 from nubilis.recipe.document import Recipe
 from shoots.api import PhotoOut, photo_out
 from shoots.services.find import Access, access_of, seen_photo, seen_shoot, worked_photo
-from shoots.thumbnails import read_thumbnail
+from shoots.thumbnails import kept_thumbnail, read_thumbnail
 from studio.engines import engines
 from studio.http.state import RecipeState, StepIn, state_out
 from studio.services import cards as sheet
@@ -88,6 +90,7 @@ def redo(request: Request, photo_id: int, payload: StepIn) -> RecipeState:
 
 
 @router.get("/photos/{photo_id}/card", response=sheet.Card)
+@computes
 def card(request: Request, photo_id: int) -> sheet.Card:
     """What the contact sheet says of a photo, computed if need be."""
     row = seen_photo(request.user, photo_id)
@@ -109,6 +112,7 @@ def looked_over(request: Request, photo_id: int) -> tuple[int, None]:
 
 
 @router.get("/photos/{photo_id}/whole")
+@computes
 def whole(request: Request, photo_id: int, revision: int = 0) -> HttpResponse:
     """The photo as treated now, as large as a screen; kept as the thumbnail is."""
     row = seen_photo(request.user, photo_id)
@@ -121,7 +125,10 @@ def thumbnail(request: Request, photo_id: int, revision: int = 0) -> HttpRespons
     """The photo as treated now; the browser may keep it, since its address names the revision."""
     row = seen_photo(request.user, photo_id)
     now = history.current(row).recipe
-    jpeg = read_thumbnail(lambda: engines.get(row), row.content_hash, now)
+    jpeg = kept_thumbnail(row.content_hash, now)
+    if jpeg is None:
+        with turn_of(request, row.id):
+            jpeg = read_thumbnail(lambda: engines.get(row), row.content_hash, now)
     return _kept(jpeg, revision == row.revision and not row.preview)
 
 

@@ -7,6 +7,7 @@ from django.http import HttpResponse
 from ninja import Router
 from pydantic import Field
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.arrays import Codes
@@ -84,6 +85,7 @@ class MeasuredOut(Schema):
 
 
 @router.post("/photos/{photo_id}/picture")
+@computes
 def picture(request: Request, photo_id: int, payload: PictureIn) -> HttpResponse:
     """A JPEG of a region at a zoom."""
     row = seen_photo(request.user, photo_id)
@@ -109,6 +111,7 @@ def _codes(row: Photo, asked: PictureIn, view: View) -> Codes:
 
 
 @router.post("/photos/{photo_id}/measure", response=MeasuredOut)
+@computes
 def measure(request: Request, photo_id: int, payload: MeasureIn) -> MeasuredOut:
     engine = engines.get(seen_photo(request.user, photo_id))
     recipe = payload.recipe

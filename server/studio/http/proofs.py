@@ -2,6 +2,7 @@
 
 from ninja import Router
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.proof.casts import PhotoProof, prove_outcome
@@ -39,6 +40,7 @@ class TouchesIn(Schema):
 
 
 @router.post("/photos/{photo_id}/proof", response=ProofOut)
+@computes(large=True)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     row = seen_photo(request.user, photo_id)
     outcome = Outcome(engines.get(row), payload.recipe)
@@ -49,12 +51,14 @@ def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
 
 
 @router.post("/photos/{photo_id}/field", response=Figure)
+@computes(large=True)
 def field(request: Request, photo_id: int, payload: ProofIn) -> Figure:
     """What the finder takes for taint, before and after."""
     return field_change(seen_photo(request.user, photo_id), payload.recipe)
 
 
 @router.post("/photos/{photo_id}/touches", response=Touches)
+@computes(large=True)
 def what_it_touches(request: Request, photo_id: int, payload: TouchesIn) -> Touches:
     """Which colours a cast's remedies touch."""
     engine = engines.get(seen_photo(request.user, photo_id))

@@ -1,11 +1,12 @@
 """The proof sheet as a page, a PDF, JSON and CSV: of a photo, or of a shoot's treated photos."""
 
-from collections.abc import Sequence
-from typing import Literal
+from collections.abc import Callable, Sequence
+from typing import Literal, TypeVar
 
 from django.http import HttpResponse
 from ninja import Router
 
+from config.computing import turn_of
 from config.downloads import named
 from config.requests import Request, numbers_of
 from config.schema import Schema
@@ -13,11 +14,12 @@ from config.security import policy_of_page
 from jobs.api import JobOut, job_out
 from shoots.models import Photo
 from shoots.services.find import seen_photo, seen_shoot, worked_shoot
-from studio.services.paper import as_pdf, treated, unprinted
+from studio.services.paper import as_pdf, paper_of, treated, unprinted
 from studio.services.report import as_csv, as_html, as_json, report_of
 from studio.services.whole_shoot import start_proving
 
 router = Router(tags=["studio"])
+T = TypeVar("T")
 Form = Literal["html", "pdf", "json", "csv"]
 MEDIA = {
     "html": "text/html; charset=utf-8",
@@ -43,7 +45,7 @@ class SheetsOut(Schema):
 def of_photo(request: Request, photo_id: int, form: Form) -> HttpResponse:
     """Of the saved recipe."""
     photo = seen_photo(request.user, photo_id)
-    return _answer(photo.title, [photo], form)
+    return _answer(request, photo.title, [photo], form)
 
 
 @router.get("/shoots/{int:shoot_id}/report.{form}")
@@ -52,7 +54,7 @@ def of_shoot(request: Request, shoot_id: int, form: Form, photos: str = "") -> H
     shoot = seen_shoot(request.user, shoot_id)
     some = numbers_of(photos)
     chosen = [p for p, _ in treated(shoot) if some is None or p.id in some]
-    return _answer(shoot.name, chosen, form)
+    return _answer(request, shoot.name, chosen, form)
 
 
 @router.get("/shoots/{int:shoot_id}/sheets", response=SheetsOut)
@@ -72,8 +74,8 @@ def make_sheets(request: Request, shoot_id: int, photos: str = "") -> JobOut:
     return job_out(start_proving(request.user, shoot, numbers_of(photos)))
 
 
-def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
-    response = HttpResponse(_written(title, photos, form), content_type=MEDIA[form])
+def _answer(request: Request, title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
+    response = HttpResponse(_written(request, title, photos, form), content_type=MEDIA[form])
     if form == "html":
         response.headers["Content-Security-Policy"] = policy_of_page(response.content)
     else:
@@ -81,10 +83,19 @@ def _answer(title: str, photos: Sequence[Photo], form: Form) -> HttpResponse:
     return response
 
 
-def _written(title: str, photos: Sequence[Photo], form: Form) -> str | bytes:
+def _written(request: Request, title: str, photos: Sequence[Photo], form: Form) -> str | bytes:
     if form == "pdf":
-        return as_pdf(title, photos)
-    reports = [report_of(photo) for photo in photos]
+        return as_pdf(title, _each(request, photos, paper_of))
+    reports = _each(request, photos, report_of)
     if form == "html":
         return as_html(title, reports)
     return as_json(reports) if form == "json" else as_csv(reports)
+
+
+def _each(request: Request, photos: Sequence[Photo], make: Callable[[Photo], T]) -> list[T]:
+    """A turn for each photo: others have theirs between."""
+    made = []
+    for photo in photos:
+        with turn_of(request, photo.id, large=True):
+            made.append(make(photo))
+    return made

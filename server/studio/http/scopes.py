@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from ninja import Router
 from pydantic import Field
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.colour import skin as skins
@@ -54,6 +55,7 @@ class ScopesOut(Schema):
 
 
 @router.post("/photos/{photo_id}/scopes", response=ScopesOut)
+@computes
 def read(request: Request, photo_id: int, payload: ScopeIn) -> ScopesOut:
     engine = engines.get(seen_photo(request.user, photo_id))
     area = Area(payload.cast, payload.box, payload.skin_at)
@@ -89,6 +91,7 @@ class GrainOut(Schema):
 
 
 @router.post("/photos/{photo_id}/grain", response=GrainOut)
+@computes
 def grain(request: Request, photo_id: int, payload: GrainIn) -> GrainOut:
     engine = engines.get(seen_photo(request.user, photo_id))
     casts = casts_until(payload.recipe, payload.cast)

@@ -2,6 +2,7 @@
 
 from ninja import Router
 
+from config.operations import computes
 from config.requests import Request
 from config.schema import Schema
 from nubilis.proof.shaping import PLANE_RANGE, shaping
@@ -39,6 +40,7 @@ class ShapingOut(Schema):
 
 
 @router.post("/photos/{photo_id}/shaping", response=ShapingOut)
+@computes
 def shape(request: Request, photo_id: int, payload: ShapingIn) -> ShapingOut:
     """What a remedy that shapes colours is set over, and what it comes to."""
     engine = engines.get(seen_photo(request.user, photo_id))

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Literal
 
 from django.db import IntegrityError
+from django.db.models import F
 from django.utils import timezone
 from pydantic import BaseModel
 
@@ -17,6 +18,7 @@ from shoots.models import Photo
 from studio.models import KeptCard, KeptSurvey, Revision, ToCheck
 from studio.services.dials import Dial, kept_dials, open_dials
 from studio.services.findings import Surveyed, asks, open_findings, read_survey
+from studio.services.save_recipe import present_rows
 
 Standing = Literal["untouched", "asks", "found", "treated", "check", "delivered"]
 CARD = 1  # raised when a card says something else of the same photo
@@ -73,16 +75,13 @@ def _state(photo: Photo, looked: datetime | None, check: ToCheck | None, measure
 
 def _measured(photos: Sequence[Photo]) -> Iterable[int]:
     """Ids of those whose casts' dials are known."""
-    numbers = {p.id: p.revision for p in photos if p.revision}
-    rows = Revision.objects.filter(photo__in=numbers, figures__isnull=False)
-    pairs = rows.values_list("photo_id", "number")
-    return (photo for photo, number in pairs if numbers[photo] == number)
+    worked_on = [p.id for p in photos if p.revision]
+    rows = Revision.objects.filter(photo__in=worked_on, number=F("photo__revision"))
+    return rows.filter(figures__isnull=False).values_list("photo_id", flat=True)
 
 
 def _made(photos: Sequence[Photo], checks: dict[int, ToCheck]) -> dict[Photo, Card]:
-    numbers = {p.id: p.revision for p in photos}
-    rows = Revision.objects.filter(photo__in=[p.id for p in photos if p.revision])
-    now = {r.photo_id: r for r in rows if r.number == numbers[r.photo_id]}
+    now = present_rows([p for p in photos if p.revision])
     seen = KeptSurvey.objects.filter(photo__in=photos).defer("masks")
     surveys = {row.photo_id: read_survey(row) for row in seen}
     return {p: _card(p, now.get(p.id), surveys.get(p.id), checks.get(p.id)) for p in photos}

@@ -1,21 +1,43 @@
 """Carrying casts over to other photos of a shoot."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from typing import Any
 from uuid import uuid4
 
-from django.db import transaction
-
 from accounts.models import User
-from config.database import again_when_deadlocked
-from config.errors import Refused
+from config.errors import Missing, Refused
+from jobs.models import Job
+from jobs.progress import Progress
+from jobs.services.start import start
 from nubilis.mask.combine import Lent
 from nubilis.recipe.document import MOST_CASTS, Cast, Recipe
 from shoots.models import Photo
+from shoots.services.find import worked_several
 from studio.services.people import found_anew
-from studio.services.save_recipe import current, save_recipe
+from studio.services.save_recipe import Step, current, currents, save_together
 
 
-@again_when_deadlocked
+def start_copying(
+    photo: Photo, wanted: Sequence[str] | None, to: Sequence[Photo], author: User, **how: bool
+) -> Job:
+    """As copy_casts, which says what how is. Raises Refused (422) for what could not come to anything."""
+    check_same_owner(photo, to)
+    copies(photo, wanted, mask_only=how["mask_only"])
+    ids = [p.id for p in to]
+    return start(author, "copy", photo.shoot, photo, photos=ids, casts=wanted, **how)
+
+
+def copy(job: Job, progress: Progress) -> dict[str, Any]:
+    """The job "copy"."""
+    if job.photo is None:
+        raise Missing
+    told = job.arguments
+    to = worked_several(job.owner, told["photos"])
+    how = {name: told[name] for name in ("mask_only", "strokes")}
+    casts = copy_casts(job.photo, told["casts"], to, job.owner, tell=progress.reach, **how)
+    return {"changed": told["photos"], "casts": casts}
+
+
 def copy_casts(
     photo: Photo,
     wanted: Sequence[str] | None,
@@ -24,6 +46,7 @@ def copy_casts(
     *,
     mask_only: bool,
     strokes: bool = False,
+    tell: Callable[[float], None] = lambda _: None,
 ) -> int:
     """Add casts of a photo's saved recipe to others, a step of each one's history; all or none.
 
@@ -33,11 +56,18 @@ def copy_casts(
     """
     check_same_owner(photo, to)
     carried = copies(photo, wanted, mask_only=mask_only, strokes=strokes)
-    # People are looked for before anything is locked.
-    there = {other: [found_anew(c, other) for c in carried] for other in to}
-    with transaction.atomic():
+    there = {}
+    for i, other in enumerate(to):
+        there[other.id] = [found_anew(c, other) for c in carried]
+        tell((i + 1) / (len(to) + 1))
+
+    def steps() -> Iterator[Step]:
+        states = currents(to)
         for other in to:
-            save_recipe(other, current(other).revision, laid(there[other], other), author)
+            now = states[other.id]
+            yield Step(other, now.revision, laid(there[other.id], other, now.recipe))
+
+    save_together(steps, author)
     return len(carried)
 
 
@@ -64,9 +94,8 @@ def copies(
     ]
 
 
-def laid(casts: Sequence[Cast], other: Photo) -> Recipe:
+def laid(casts: Sequence[Cast], other: Photo, recipe: Recipe) -> Recipe:
     """Another photo's recipe with casts added that come to it. Raises Refused (422)."""
-    recipe = current(other).recipe
     new = renamed(casts)
     if len(recipe.casts) + len(new) > MOST_CASTS:
         raise Refused(f"{other.title} would have more than {MOST_CASTS} casts", 422)

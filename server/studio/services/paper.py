@@ -5,34 +5,36 @@ import io
 from collections.abc import Iterable, Sequence
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import weasyprint
 from django.conf import settings
 from django.db.models import prefetch_related_objects
 from pypdf import PdfWriter
 from weasyprint.text.fonts import FontConfiguration
+from weasyprint.urls import URLFetcher
 
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo, Shoot
 from studio.models import KeptPaper
 from studio.services.report import PAGE, as_html, report_of
-from studio.services.save_recipe import current
+from studio.services.save_recipe import current, currents
 from studio.services.sheet import state_of
 
 TEMPLATE = Path(__file__).resolve().parents[1] / "templates" / PAGE
 FONT = "instrument-sans-latin-*wght-normal-*.woff2"
 
 
-def as_pdf(title: str, photos: Sequence[Photo]) -> bytes:
-    """Raises NubilisError."""
-    if len(photos) == 1:
-        return paper_of(photos[0])
-    if not photos:
+def as_pdf(title: str, papers: Sequence[bytes]) -> bytes:
+    """One of several."""
+    if len(papers) == 1:
+        return papers[0]
+    if not papers:
         return _printed(as_html(title, []))
     whole = PdfWriter()
     whole.add_metadata({"/Title": f"Proof: {title}"})
-    for photo in photos:
-        whole.append(io.BytesIO(paper_of(photo)))
+    for paper in papers:
+        whole.append(io.BytesIO(paper))
     whole.compress_identical_objects()  # every sheet brings the same letters
     out = io.BytesIO()
     whole.write(out)
@@ -52,7 +54,9 @@ def paper_of(photo: Photo) -> bytes:
 def treated(shoot: Shoot) -> list[tuple[Photo, Recipe]]:
     """Photos that have a cast, with their recipes."""
     prefetch_related_objects([shoot], "photos")  # each photo's sheet asks for the others
-    known = ((photo, current(photo).recipe) for photo in shoot.photos.all())
+    photos = list(shoot.photos.all())
+    states = currents(photos)
+    known = ((photo, states[photo.id].recipe) for photo in photos)
     return [(photo, recipe) for photo, recipe in known if recipe.casts]
 
 
@@ -76,6 +80,19 @@ def _form() -> str:
     return f"{weasyprint.__version__}\n{template}"
 
 
+class Own(URLFetcher):  # type: ignore[misc]
+    """Fetches pictures within the page, and our own letters; nothing else of this machine or any other."""
+
+    def __init__(self) -> None:
+        super().__init__(allowed_protocols=("data", "file"), allow_redirects=False)
+
+    def fetch(self, url: str, headers: Any = None) -> Any:
+        letters = (Path(settings.WEB_DIST) / "assets").as_uri() + "/"
+        if not url.startswith(("data:", letters)) or ".." in url:
+            raise ValueError("a report fetches nothing")
+        return super().fetch(url, headers)
+
+
 def _printed(page: str) -> bytes:
     """On A4, its letters in the application's own type."""
     fonts = FontConfiguration()
@@ -84,6 +101,7 @@ def _printed(page: str) -> bytes:
         for path in sorted((Path(settings.WEB_DIST) / "assets").glob(FONT))
         for weight in (400, 700)
     )
-    style = weasyprint.CSS(string=faces, font_config=fonts)
-    made = weasyprint.HTML(string=page).write_pdf(stylesheets=[style], font_config=fonts)
+    style = weasyprint.CSS(string=faces, font_config=fonts, url_fetcher=Own())
+    html = weasyprint.HTML(string=page, url_fetcher=Own())
+    made = html.write_pdf(stylesheets=[style], font_config=fonts)
     return bytes(made)

@@ -1,8 +1,10 @@
 """Every change of a recipe is a new revision; a change made to an outdated one is refused."""
 
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import F
 
 from accounts.models import User
 from config.database import again_when_deadlocked
@@ -11,6 +13,8 @@ from nubilis.recipe.document import Recipe
 from shoots.models import Photo
 from shoots.store import use_assets
 from studio.models import Revision
+
+TIMES = 5  # that several photos are saved together while others change one of them
 
 
 @dataclass(frozen=True)
@@ -26,6 +30,50 @@ class State:
 def current(photo: Photo) -> State:
     """The state that the photo's own number points at."""
     return _state(photo.revision, _revision(photo, photo.revision))
+
+
+def currents(photos: Sequence[Photo]) -> dict[int, State]:
+    """Of several photos, by their ids."""
+    there = present_rows(photos)
+    return {p.id: _state(row.number if (row := there.get(p.id)) else 0, row) for p in photos}
+
+
+def present_rows(photos: Sequence[Photo]) -> dict[int, Revision]:
+    """By photo, of those that have any."""
+    ids = [p.id for p in photos]
+    rows = Revision.objects.filter(photo__in=ids, number=F("photo__revision"))
+    return {row.photo_id: row for row in rows}
+
+
+@dataclass(frozen=True)
+class Step:
+    """To be saved on top of a photo's revision."""
+
+    photo: Photo
+    revision: int
+    recipe: Recipe
+
+
+def save_together(steps: Callable[[], Iterable[Step]], author: User) -> int:
+    """Save on several photos, all or none; how many. steps: of how they stand, asked for again when one of
+    them was changed in between. Raises as save_recipe."""
+    for left in range(TIMES - 1, -1, -1):
+        # Worked out before anything is locked, and locked in one order.
+        todo = sorted(steps(), key=lambda s: s.photo.id)
+        try:
+            return _save_all(todo, author)
+        except Refused as error:
+            if error.status != 409 or not left:
+                raise
+    raise AssertionError("unreachable")
+
+
+@again_when_deadlocked
+def _save_all(steps: Sequence[Step], author: User) -> int:
+    with transaction.atomic():
+        for step in steps:
+            save_recipe(step.photo, step.revision, step.recipe, author)
+    return len(steps)
 
 
 @again_when_deadlocked

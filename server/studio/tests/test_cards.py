@@ -1,10 +1,19 @@
 """What the contact sheet says of each photo."""
 
+import json
 from typing import Any
+from unittest import mock
 
+from django.db import connection
+from django.test import override_settings
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from batches.models import Batch, Proposal
 from config.tests.cases import ServerCase, recipe_document
+from jobs.models import Job
 from shoots.models import Photo
-from studio.models import ToCheck
+from studio.models import KeptCard, Revision, ToCheck
 
 
 class Cards(ServerCase):
@@ -96,3 +105,67 @@ class Cards(ServerCase):
     def test_photos_in_the_bin_have_none(self) -> None:
         Photo.objects.filter(id=self.row.id).update(removed="2026-01-01T00:00:00Z")
         self.assertEqual(self.cards(), {})
+
+
+class Many(ServerCase):
+    """Lists of five hundred photos ask as often as lists of five."""
+
+    def fill(self, count: int) -> None:
+        Photo.everywhere.filter(shoot=self.shoot).delete()
+        rows = [
+            Photo(
+                shoot=self.shoot, title=f"{i}", file_name=f"{i}.png", content_hash=f"{i:064}",
+                size_bytes=1, width=3, height=2, file_format="PNG", bits=8, profile="sRGB",
+                revision=2, removed=timezone.now() if i % 10 == 9 else None,
+            )
+            for i in range(count)
+        ]  # fmt: skip
+        Photo.objects.bulk_create(rows)
+        photos = list(Photo.everywhere.filter(shoot=self.shoot))
+        document = json.dumps(recipe_document())
+        Revision.objects.bulk_create(
+            Revision(photo=p, number=n, document=document, figures=[] if n == 2 else None)
+            for p in photos
+            for n in (1, 2)
+        )
+        Job.objects.all().delete()
+        for kind in ("look", "prove"):
+            job = Job.objects.create(owner=self.person, kind=kind, shoot=self.shoot,
+                                     arguments={"photos": [p.id for p in photos]})  # fmt: skip
+            Job.objects.bulk_create(
+                Job(owner=self.person, kind=kind, shoot=self.shoot, photo=p, parent=job)
+                for p in photos
+            )
+        Batch.objects.all().delete()
+        batch = Batch.objects.create(owner=self.person, shoot=self.shoot, kind="adopt")
+        Proposal.objects.bulk_create(
+            Proposal(batch=batch, photo=p, place=i, revision=2, document=document)
+            for i, p in enumerate(photos)
+        )
+
+    def asked(self) -> dict[str, int]:
+        own = f"shoots/{self.shoot.id}"
+        batch = f"batches/{Batch.objects.get().id}"
+        counts = {}
+        for path in ("shoots", own, f"{own}/cards", f"{own}/sheets", f"{own}/jobs", f"{own}/work",
+                     f"{own}/bin", f"{own}/refusals", f"{own}/watch", batch):  # fmt: skip
+            KeptCard.objects.all().delete()
+            with CaptureQueriesContext(connection) as told:
+                answer = self.client.get(f"/api/{path}")
+            self.assertEqual(answer.status_code, 200, path)
+            counts[path.removeprefix(own).removeprefix(batch)] = len(told)
+        return counts
+
+    def test_five_hundred_photos(self) -> None:
+        self.fill(10)
+        few = self.asked()
+        self.fill(500)
+        self.assertEqual(self.asked(), few)
+        self.assertLess(max(few.values()), 15, few)
+        ids = list(self.shoot.photos.values_list("id", flat=True))
+        body = {"casts": None, "to": ids[1:]}
+        waiting = override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner.threads")
+        with waiting[0], waiting[1], CaptureQueriesContext(connection) as told:
+            answer = self.send("post", f"/photos/{ids[0]}/copy", body)
+        self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertLess(len(told), 20)

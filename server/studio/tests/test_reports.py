@@ -5,10 +5,13 @@ import io
 from typing import Any
 from unittest.mock import patch
 
+from django.conf import settings
 from pypdf import PdfReader
+from weasyprint.urls import URLFetcher
 
-from config.tests.cases import ServerCase, recipe_document
+from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
+from studio.services import paper
 
 
 class Reports(ServerCase):
@@ -48,6 +51,22 @@ class Reports(ServerCase):
         self.assertIn(f"{cast['after']:.2f}", page)
         self.assertEqual(page.count("data:image/jpeg;base64,"), 6)
         self.assertNotIn("<script", page)
+
+    def test_a_report_fetches_nothing(self) -> None:
+        """Whatever a page might come to name."""
+        secret = self.folder / "secret.png"
+        secret.write_bytes(png_bytes(glowing_wall()))
+        asked = (
+            "http://192.0.2.7/a.png",
+            secret.as_uri(),
+            f"{settings.WEB_DIST.as_uri()}/assets/../x",
+        )
+        with patch.object(URLFetcher, "fetch", autospec=True) as fetch:
+            as_page = "".join(f'<img src="{address}">' for address in asked)
+            paper._printed(as_page)
+            for address in (one.args[1] for one in fetch.call_args_list):
+                self.assertIn("/assets/", address)
+                self.assertNotIn("..", address)
 
     def told_field(self) -> Any:
         body = {"recipe": recipe_document()}

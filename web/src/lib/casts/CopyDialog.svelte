@@ -1,7 +1,8 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
-  import type { Shoot } from '../api/types';
+  import type { Job, Shoot } from '../api/types';
+  import { doing, finished } from '../jobs/following.svelte';
   import { newId } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
 
@@ -72,11 +73,16 @@
 
   const inWords = (count: number): string => `${count} ${count === 1 ? 'photo' : 'photos'}`;
 
+  function tell(job: Job): void {
+    if (!job.over) told = `${doing(job)}: ${Math.round(100 * job.share)} %`;
+  }
+
   const carryOver = () =>
     attempt(async () => {
       const question = { path: { photo_id: studio.photo.id }, body: { cast: studio.castId ?? '' } };
-      const { photos } = await call('post', '/api/photos/{photo_id}/carry-over', question);
-      return `${inWords(photos)} changed. Undo takes it back there.`;
+      const begun = call('post', '/api/photos/{photo_id}/carry-over', question);
+      const { changed } = await finished(begun, tell);
+      return `${inWords(changed)} changed. Undo takes it back there.`;
     });
 
   /** From now on a cast of its own. */
@@ -93,10 +99,8 @@
     attempt(async () => {
       const casts = what === 'all' || !studio.castId ? null : [studio.castId];
       const body = { casts, mask_only: what === 'mask', strokes: withStrokes, to: chosen };
-      await call('post', '/api/photos/{photo_id}/copy', {
-        path: { photo_id: studio.photo.id },
-        body,
-      });
+      const path = { photo_id: studio.photo.id };
+      await finished(call('post', '/api/photos/{photo_id}/copy', { path, body }), tell);
       return `Copied to ${inWords(chosen.length)}. Undo takes it back there.`;
     });
 

@@ -1,4 +1,4 @@
-import { call, reasonOf } from '../api/client';
+import { ApiError, call, reasonOf } from '../api/client';
 import type { Job } from '../api/types';
 
 const EVERY_MS = 300;
@@ -102,6 +102,22 @@ export class Following {
       this.#timer = window.setTimeout(() => void this.#look(id), 5 * EVERY_MS);
     }
   }
+}
+
+/** Wait until work is done. Throws why it was not. */
+export async function finished(
+  beginning: Promise<Job>,
+  onstep: (job: Job) => void = () => {},
+): Promise<Job> {
+  const begun = await beginning;
+  return new Promise((resolve, reject) => {
+    const following = new Following((job) => {
+      onstep(job);
+      if (job.state === 'done') resolve(job);
+      else if (job.over) reject(new ApiError(409, job.error || `${doing(job)} was stopped`));
+    });
+    void following.follow(Promise.resolve(begun));
+  });
 }
 
 /** The newest piece of work of a kind, if it still has something to say: under way, or left off. */

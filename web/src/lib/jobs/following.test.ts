@@ -8,6 +8,8 @@ vi.mock('../api/client', async (original) => ({ ...(await original()), call }));
 const job = (more: Partial<Job>): Job => ({
   id: 'one',
   person: 'demo',
+  changed: 0,
+  casts: 0,
   kind: 'look',
   state: 'running',
   over: false,
