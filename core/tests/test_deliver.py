@@ -36,6 +36,7 @@ from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo
 from nubilis.planning import plan_fix
+from nubilis.readable import made_readable
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_file
 
@@ -82,6 +83,8 @@ class Names(unittest.TestCase):
         text = named("{shoot}_{date}-{time}_{number:4} {title} {casts} {width}x{height}", SAID)
         self.assertEqual(text, "Tour_2026-05-01-201503_0007 Wings - left AC 600x400")
         self.assertEqual(named("{date}{time}", replace(SAID, taken=None)), "undated")
+        first = replace(SAID, taken=datetime(1, 2, 3, 4, 5, 6))
+        self.assertEqual(named("{date} {time}", first), "0001-02-03 040506")
         for wrong in ("", "   ", "{nmae}", "{name", "name}", "{title:3}", "x" * 121):
             with self.subTest(wrong), self.assertRaises(PatternError):
                 checked(wrong)
@@ -89,10 +92,17 @@ class Names(unittest.TestCase):
     @given(st.text(max_size=60), st.sampled_from(FIELDS))
     def test_whatever_a_title_says_the_name_is_one_file(self, title: str, field: str) -> None:
         name = named(f"{{title}}{{{field}}}", replace(SAID, title=title, name="a/b", shoot="CON"))
-        self.assertTrue(0 < len(name) <= LONGEST + 1)
+        self.assertTrue(0 < len(name.encode()) <= LONGEST + 1)
+        self.assertEqual(made_readable(name), name)
         self.assertFalse(set(name) & set('/\\:*?"<>|\0\n'))
         self.assertNotIn(name, (".", ".."))
         self.assertEqual(name, name.strip(" ."))
+
+    def test_names_of_many_bytes_are_cut_at_a_letter_s_border(self) -> None:
+        for letter in ("\u6f22", "\U0001f3ad", "e\u0301"):
+            name = named("{title}", replace(SAID, title=letter * 200))
+            self.assertLessEqual(len(name.encode()), LONGEST)
+            self.assertEqual(set(name), set(letter))
 
     def test_names_that_systems_keep_for_themselves_and_clashes(self) -> None:
         self.assertEqual(named("{shoot}", replace(SAID, shoot="nul")), "_nul")

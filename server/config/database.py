@@ -3,7 +3,8 @@
 import random
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import wraps
 from typing import ParamSpec, TypeVar
 
@@ -54,6 +55,22 @@ def is_away(error: BaseException | None) -> bool:
 def has_lost_its_row(error: Exception) -> bool:
     """What was to be added to went for good meanwhile."""
     return isinstance(error, Contradiction) and bool(error.args) and error.args[0] == LOST
+
+
+@contextmanager
+def only_one(what: str, *, keep: bool = False) -> Iterator[bool]:
+    """Whether nobody else is at it, of however many processes on this database: the server's locks are all
+    databases' together. keep: it stays this connection's afterwards."""
+    name = f"{connection.settings_dict['NAME']}.{what}"[-64:]
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT GET_LOCK(%s, 0)", [name])
+        ours = cursor.fetchone() == (1,)
+    try:
+        yield ours
+    finally:
+        if ours and not keep:
+            with connection.cursor() as cursor:
+                cursor.execute("SELECT RELEASE_LOCK(%s)", [name])
 
 
 def _is(error: BaseException | None, numbers: tuple[int, ...]) -> bool:

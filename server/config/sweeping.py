@@ -4,10 +4,11 @@ import logging
 import threading
 import time
 
-from django.db import close_old_connections, connection, connections
+from django.db import close_old_connections, connections
 
 from accounts.sessions import SessionStore
 from batches.services.take import forget_old as forget_old_batches
+from config.database import only_one
 from delivery.services.deliver import sweep_deliveries
 from jobs.services import start as jobs
 from shoots import files
@@ -17,7 +18,6 @@ from shoots.store import sweep
 log = logging.getLogger(__name__)
 EVERY = 3600.0  # seconds
 OLD = 6 * 3600.0  # what was half written so long ago, nobody is writing any more
-ONE_AT_A_TIME = "nubilis.sweep"  # a lock in the database, for however many processes
 
 
 def sweep_at_start() -> None:
@@ -28,14 +28,9 @@ def sweep_at_start() -> None:
 
 def sweep_all() -> None:
     """While others may be at work."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT GET_LOCK(%s, 0)", [ONE_AT_A_TIME])
-        if cursor.fetchone() != (1,):
-            return
-        try:
+    with only_one("sweep") as ours:
+        if ours:
             _sweep(time.time() - OLD)
-        finally:
-            cursor.execute("SELECT RELEASE_LOCK(%s)", [ONE_AT_A_TIME])
 
 
 def _sweep(older_than: float) -> None:

@@ -21,7 +21,7 @@ from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
 from nubilis.deliver.names import FIELDS, named
 from nubilis.photo.write import MEDIA_TYPE, SUFFIX
-from nubilis.recipe.model import Readable
+from nubilis.readable import Readable
 from shoots import files
 from shoots.services.find import seen_photo, shared_with, worked_photo, worked_photos, worked_shoot
 from studio.services.save_recipe import current

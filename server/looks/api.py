@@ -18,6 +18,7 @@ from nubilis.library.looks import OWN, own_table
 from nubilis.look.cube import MOST_BYTES, read_cube, write_cube
 from nubilis.proof.colour_table import colour_table
 from nubilis.proof.look_effect import Effect, look_effect
+from nubilis.readable import Readable, made_readable
 from nubilis.recipe.asset import LONGEST_NAME, TableFile
 from nubilis.recipe.document import Recipe
 from shoots.services.find import seen_photo, worked_photo
@@ -52,13 +53,13 @@ def looks(request: Request) -> list[LookOut]:
 def bring_in(
     request: Request,
     file: File[UploadedFile],
-    name: Form[Annotated[str, Field(max_length=LONGEST_NAME)]] = "",
+    name: Form[Annotated[str, Field(max_length=LONGEST_NAME), Readable]] = "",
 ) -> LookOut:
     """Keep a .cube table, under a name or its own title; one of the same name is replaced."""
     if (file.size or 0) > MOST_BYTES:
         raise TableError(f"a table of more than {MOST_BYTES // 2**20} MB is not read")
     data = file.read()
-    known = name.strip() or read_cube(data).title or Path(file.name or "look").stem
+    known = name.strip() or made_readable(read_cube(data).title or Path(file.name or "look").stem)
     return _kept_out(keep(request.user, data, known[:LONGEST_NAME]))
 
 

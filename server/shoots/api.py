@@ -13,7 +13,7 @@ from pydantic import Field
 from config.errors import Refused
 from config.requests import Request
 from config.schema import Schema
-from nubilis.recipe.model import Readable
+from nubilis.readable import Readable
 from shoots.models import Photo, Share, Shoot
 from shoots.services import bin as photo_bin
 from shoots.services import sharing

@@ -14,11 +14,13 @@ from pathlib import Path
 from django.db import transaction
 from django.db.models import Q, QuerySet
 
+from accounts.models import User
 from config.database import again_when_deadlocked
 from nubilis.errors import RecipeError
 from nubilis.recipe.asset import Asset, TableFile, asset_of, nowhere, table_file_of
 from shoots import files
 from shoots.models import Photo, Stored, Use
+from shoots.services.quota import check_quota
 from shoots.small import forget_thumbnails
 
 _CHUNK = 2**20
@@ -60,7 +62,7 @@ def storing(file: Path, content: str) -> Iterator[Stored]:
 
 
 def keep_asset(data: bytes, photo: Photo) -> Asset:
-    """Keep a grey picture for a photo's recipe. Raises RecipeError, PhotoError."""
+    """Keep a grey picture for a photo's recipe. Raises RecipeError, PhotoError, Refused (413)."""
     asset = asset_of(data)
     _keep(asset.sha256, data, photo)
     return asset
@@ -78,12 +80,21 @@ def keeping_table(data: bytes, name: str, owner_id: int) -> Iterator[tuple[Table
     """Keep a .cube table for a person. What keeps it is recorded within the block, which is a transaction.
     Raises TableError."""
     table = table_file_of(data, name)
+    if not _owns(owner_id, table.sha256):
+        check_quota(User.objects.get(id=owner_id), len(data))
     with _held(ASSET, table.sha256, len(data), lambda to: to.write_bytes(data)) as row:
         yield table, Use.objects.create(stored=row, owner_id=owner_id)
 
 
 @again_when_deadlocked
 def _keep(sha256: str, data: bytes, photo: Photo) -> None:
+    with transaction.atomic():
+        if not _owns(photo.shoot.owner_id, sha256):
+            check_quota(photo.shoot.owner, len(data))
+        _keep_for(sha256, data, photo)
+
+
+def _keep_for(sha256: str, data: bytes, photo: Photo) -> None:
     with _held(ASSET, sha256, len(data), lambda to: to.write_bytes(data)) as row:
         Use.objects.get_or_create(stored=row, photo=photo)
 

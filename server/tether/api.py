@@ -12,7 +12,7 @@ from shoots.api import PhotoOut, photo_out
 from shoots.services.find import own_photo, own_shoot, seen_shoot
 from tether.models import Watch
 from tether.services.camera import press
-from tether.services.folder import folder_of, told_of
+from tether.services.folder import begin_watching, told_of
 
 router = Router(tags=["tether"])
 LAST = 24  # arrivals that are told
@@ -81,8 +81,7 @@ def begin(request: Request, shoot_id: int, payload: WatchIn) -> WatchOut:
     """Watch the shoot's folder, which is made; or lay another treatment on what arrives from now on."""
     shoot = own_shoot(request.user, shoot_id)
     source = None if payload.source is None else own_photo(request.user, payload.source)
-    folder_of(shoot).mkdir(parents=True, exist_ok=True)
-    Watch.objects.update_or_create(shoot=shoot, defaults={"source": source})
+    begin_watching(shoot, source=source)
     return told(request, shoot_id)
 
 
@@ -98,5 +97,4 @@ def end(request: Request, shoot_id: int) -> WatchOut:
 def shoot_next(request: Request, shoot_id: int) -> Pressed:
     """Press the simulated camera's button."""
     shoot = own_shoot(request.user, shoot_id)
-    watch, _ = Watch.objects.get_or_create(shoot=shoot)
-    return Pressed(file=press(watch))
+    return Pressed(file=press(begin_watching(shoot)))

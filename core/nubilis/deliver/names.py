@@ -6,9 +6,11 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from nubilis.errors import PatternError
+from nubilis.readable import cut, made_readable
 
 PATTERN = "{name}-nubilis"
-LONGEST_PATTERN, LONGEST = 120, 180  # characters
+LONGEST_PATTERN = 120  # characters
+LONGEST = 180  # bytes: file systems take 255, with an ending and a count
 FIELDS = ("name", "title", "shoot", "date", "time", "number", "casts", "width", "height")
 _FIELD = re.compile(r"\{([a-z]+)(?::(\d))?\}")
 # What no file system of a client's minds; the rest becomes a dash.
@@ -51,7 +53,7 @@ def named(pattern: str, said: Said) -> str:
         "name": said.name,
         "title": said.title,
         "shoot": said.shoot,
-        "date": f"{said.taken:%Y-%m-%d}" if said.taken else "undated",
+        "date": said.taken.date().isoformat() if said.taken else "undated",
         "time": f"{said.taken:%H%M%S}" if said.taken else "",
         "casts": said.casts or "none",
         "width": str(said.size[0]),
@@ -67,7 +69,7 @@ def named(pattern: str, said: Said) -> str:
 
 def safe(text: str) -> str:
     """A name for one file or folder on every common file system, never empty."""
-    text = _REFUSED.sub("-", text).strip(" .")[:LONGEST].strip(" .")
+    text = cut(made_readable(_REFUSED.sub("-", text)).strip(" ."), LONGEST).strip(" .")
     return f"_{text}" if _RESERVED.match(text) or not text else text
 
 

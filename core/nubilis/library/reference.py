@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, field_validator
 
+from nubilis.readable import readable
 from nubilis.recipe.model import Model
 
 Group = Literal["neutral", "skin", "material"]
@@ -28,4 +29,4 @@ class Reference(Model):
     @field_validator("name", "note")
     @classmethod
     def _one_line(cls, text: str) -> str:
-        return " ".join(text.split())
+        return readable(" ".join(text.split()))

@@ -8,6 +8,7 @@ from pydantic import Field, ValidationError, field_validator
 
 from nubilis.errors import RecipeError
 from nubilis.mask.colour_key import ColourKey, Colours, Range
+from nubilis.readable import readable
 from nubilis.recipe.model import Model, first_fault
 
 LONGEST_NAME = 60
@@ -33,7 +34,7 @@ class NamedKey(Model):
     def _told(cls, name: str) -> str:
         if not name.strip():
             raise ValueError("a key needs a name")
-        return name.strip()
+        return readable(name.strip())
 
 
 class _File(Model):

@@ -11,7 +11,8 @@ from pydantic import Field
 from nubilis.errors import RecipeError
 from nubilis.look.cube import read_cube
 from nubilis.photo.grey import grey_size
-from nubilis.recipe.model import Model, Readable
+from nubilis.readable import Readable
+from nubilis.recipe.model import Model
 
 Sha256 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 PNG = b"\x89PNG"

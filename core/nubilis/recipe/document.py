@@ -13,11 +13,12 @@ from nubilis.mask.brush import Brush, bounded
 from nubilis.mask.combine import Mask
 from nubilis.mask.people import People
 from nubilis.mask.picture import Picture
+from nubilis.readable import Readable
 from nubilis.recipe.asset import Asset, TableFile
 from nubilis.recipe.lending import with_lent
 from nubilis.recipe.link import REFINE, Link, mark_of
 from nubilis.recipe.link import carried as carried_items
-from nubilis.recipe.model import Identifier, LinearRgb, Model, Place, Readable
+from nubilis.recipe.model import Identifier, LinearRgb, Model, Place
 from nubilis.recipe.modest import modest
 from nubilis.remedy.kinds import AnyRemedy
 from nubilis.remedy.look import Look

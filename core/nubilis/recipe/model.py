@@ -1,25 +1,12 @@
 """What every part of a recipe shares: strict models, short identifiers, bounded numbers."""
 
-import unicodedata
 from typing import Annotated
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from nubilis.recipe.modest import FailsFast
 
 Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
-# They turn the direction in which what follows is read, or break the line.
-TURNING = "\u061c\u200e\u200f\u2028\u2029\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
-
-
-def readable(text: str) -> str:
-    """A name that may be written anywhere as it is. Raises ValueError."""
-    if any(c in TURNING or unicodedata.category(c) in ("Cc", "Cs") for c in text):
-        raise ValueError("a name has no control characters, and none that turn its direction")
-    return text
-
-
-Readable = AfterValidator(readable)
 Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 # Places are fractions of the photo's long edge, so that a recipe fits any size of the same photo.
 Place = tuple[

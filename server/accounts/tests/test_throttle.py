@@ -3,12 +3,15 @@
 import threading
 from typing import Any
 
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 
 from accounts.models import FailedSignIn, Noted, User
 from accounts.services import throttle
 from config.errors import Refused
-from config.tests.cases import ServerCase
+from config.tests.cases import ServerCase, png_bytes
+from nubilis.photo.grey import grey_png
 
 
 class Guessing(ServerCase):
@@ -108,3 +111,21 @@ class Quotas(ServerCase):
             check_quota(self.shoot.owner, 900_000 - row.size_bytes)
             with self.assertRaisesRegex(Refused, "room for 1 MB"):
                 check_quota(self.shoot.owner, 1_000_001)
+
+    def test_mask_pictures_and_camera_files_count(self) -> None:
+        flat = np.full((700, 700, 3), 150, dtype=np.uint8)
+        photo_id = self.upload(png_bytes(flat)).json()["photo"]["id"]
+        User.objects.filter(id=self.person.id).update(quota_mb=1)
+        noise = np.random.default_rng(1).integers(0, 255, (700, 700), dtype=np.uint8)
+        refused = 0
+        for part in (noise, noise[::-1], noise.T):
+            picture = SimpleUploadedFile("mask.png", grey_png(np.ascontiguousarray(part)))
+            address = f"/api/photos/{photo_id}/mask-picture"
+            answer = self.client.post(address, {"file": picture, "id": "m"})
+            refused += answer.status_code == 413
+        self.assertEqual(refused, 1)
+        for _ in range(3):
+            answer = self.send("post", f"/shoots/{self.shoot.id}/camera", {})
+        self.refused(answer, 413, "room for 1 MB")
+        held = sum(p.stat().st_size for p in self.folder.rglob("*") if p.is_file())
+        self.assertLess(held, 1_100_000)

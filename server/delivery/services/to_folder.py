@@ -10,12 +10,13 @@ from django.conf import settings
 
 from nubilis.deliver.names import free, safe
 from shoots.models import Shoot
+from shoots.services.folders import own_folder
 
 
 def put_into_folder(shoot: Shoot, stem: str, made: Sequence[tuple[str, Path]]) -> str:
     """The files of one photo, by what follows their name, under a name that is not taken; what is there is
     never overwritten. Which folder, below the one for all."""
-    into = Path(safe(shoot.owner.username)) / safe(shoot.name)
+    into = Path(own_folder(shoot.owner)) / safe(shoot.name)
     folder = Path(settings.FOLDER_OUT) / into
     folder.mkdir(parents=True, exist_ok=True)
     tails = [tail for tail, _ in made]

@@ -12,12 +12,14 @@ from django.conf import settings
 from django.test import override_settings
 from django.utils import timezone
 
+from accounts.models import User
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
 from delivery.models import Delivery
 from delivery.services.deliver import sweep_deliveries
 from jobs.runner import work_on
 from nubilis.photo.read import read_photo
 from shoots import files
+from shoots.services.folders import own_folder
 
 
 class Deliveries(ServerCase):
@@ -37,6 +39,23 @@ class Deliveries(ServerCase):
         job = self.ask(file_format).json()
         self.assertEqual((job["state"], job["share"], job["error"]), ("done", 1.0, ""))
         return dict(self.client.get(f"/api/deliveries/{job['delivery']}/about").json())
+
+    def test_two_accounts_never_share_a_folder(self) -> None:
+        names = (
+            "tour",
+            "tour.",
+            "tour..",
+            "con",
+            "_con",
+            "a" * 150,
+            "\u6f22" * 150,
+            "\u6f22" * 149,
+        )
+        people = [User.objects.create_user(name, password="x") for name in names]
+        self.assertEqual(len({own_folder(p) for p in people}), len(names))
+        for person in people:
+            self.assertLess(len(own_folder(person).encode()), 255)
+            self.assertNotIn("/", own_folder(person))
 
     def test_every_format(self) -> None:
         for file_format, suffix, media, bits in (

@@ -1,13 +1,12 @@
 """Take a file into a shoot."""
 
-import re
 import threading
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from django.db import IntegrityError
+from django.db import IntegrityError, transaction
 
 from config.database import again_when_deadlocked
 from config.memory import make_room
@@ -16,6 +15,7 @@ from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
 from nubilis.photo.raw import is_raw, preview_of
 from nubilis.photo.read import START, read_header, read_photo
+from nubilis.readable import made_readable
 from shoots.models import Photo, Shoot, Use
 from shoots.services.bin import put_back
 from shoots.services.quota import check_quota
@@ -66,10 +66,16 @@ def _added(
         size_bytes=file.stat().st_size,
         **seen,
     )
-    with storing(file, content) as stored:
+    with transaction.atomic():
+        check_quota(shoot.owner, file.stat().st_size)
+        _keep(row, file)
+    return row, True
+
+
+def _keep(row: Photo, file: Path) -> None:
+    with storing(file, row.content_hash) as stored:
         row.save()
         Use.objects.create(stored=stored, photo=row)
-    return row, True
 
 
 def _seen(file: Path, content: str) -> dict[str, Any]:
@@ -120,7 +126,7 @@ def _shot(metadata: Metadata) -> datetime | None:
 
 def _plain(file_name: str) -> str:
     """Without folders or control characters."""
-    name = re.sub(r"[\x00-\x1f\x7f]", "", file_name.replace("\\", "/").rsplit("/", 1)[-1])
+    name = made_readable(file_name.replace("\\", "/").rsplit("/", 1)[-1])
     return name[-255:] or "photo"
 
 

@@ -12,6 +12,7 @@ from config.requests import Request
 from config.schema import Schema
 from jobs.api import JobOut, job_out
 from jobs.services.start import own_job
+from nubilis.readable import Readable
 from nubilis.recipe.model import LinearRgb, Place
 from shoots.services.find import seen_photo, worked_photo, worked_photos, worked_shoot
 from studio.http.state import RecipeState, state_out
@@ -37,7 +38,7 @@ class StandingIn(Schema):
 class LevelIn(StandingIn):
     """name: what the colour goes by, for the name of the cast."""
 
-    name: Annotated[str, Field(max_length=100)]
+    name: Annotated[str, Field(max_length=100), Readable]
 
 
 class LevelledOut(Schema):

@@ -8,6 +8,7 @@ from pydantic import Field, StringConstraints
 
 from config.requests import Request
 from config.schema import Schema
+from nubilis.readable import Readable
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Recipe
 from shoots.services.find import seen_photo, worked_photo
@@ -18,7 +19,9 @@ from studio.services.save_recipe import State, current, save_recipe
 
 router = Router(tags=["studio"])
 _Name = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME),
+    Readable,
 ]
 
 

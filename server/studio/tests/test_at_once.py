@@ -8,6 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
@@ -57,6 +58,24 @@ class AtOnce(TransactionTestCase):
         for thread in threads:
             thread.join()
         return answers
+
+    def test_of_uploads_into_the_last_room_one_is_kept(self) -> None:
+        rng = np.random.default_rng(1)
+        noise = [rng.integers(0, 255, (300, 400, 3), dtype=np.uint8) for _ in range(CROWD)]
+        files = [png_bytes(codes) for codes in noise]  # each a little more than a third of the room
+        User.objects.filter(id=self.person.id).update(quota_mb=1)
+
+        def upload(client: Client, number: int) -> int:
+            file = SimpleUploadedFile("wall.png", files[number])
+            address = f"/api/shoots/{self.shoot.id}/photos"
+            return client.post(address, {"file": file}).status_code
+
+        told = sorted(self.crowd(upload))
+        room = 10**6 // len(files[0])
+        self.assertEqual(told, [200] * room + [413] * (CROWD - room))
+        self.assertEqual(Photo.objects.count(), room)
+        kept = [p for p in (self.folder / "originals").rglob("*") if p.is_file()]
+        self.assertEqual(len(kept), room)
 
     def test_of_saves_on_the_same_revision_one_wins(self) -> None:
         path = self.folder / "wall.png"

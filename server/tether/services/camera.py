@@ -9,6 +9,7 @@ from django.db.models import F
 from config.errors import Refused
 from nubilis.camera.shoot import write_shot
 from nubilis.photo.read import read_photo
+from shoots.services.quota import check_quota
 from tether.models import Watch
 from tether.services.folder import folder_of
 
@@ -24,11 +25,11 @@ def press(watch: Watch) -> str:
     watch.refresh_from_db()
     number = watch.exposures - 1
     folder = folder_of(watch.shoot)
-    folder.mkdir(parents=True, exist_ok=True)
     name = f"QW_{watch.exposures:04d}.dng"
     beside = folder / f".{uuid4().hex}.dng"
     try:
         write_shot(beside, read_photo(scenes[number % len(scenes)]), number)
+        check_quota(watch.shoot.owner, beside.stat().st_size)
         beside.rename(folder / name)
     finally:
         beside.unlink(missing_ok=True)

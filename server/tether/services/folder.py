@@ -6,14 +6,29 @@ from django.conf import settings
 
 from nubilis.deliver.names import free, safe
 from shoots.models import Shoot
+from shoots.services.folders import own_folder
+from tether.models import Watch
 
 TAKEN, REFUSED = "taken in", "refused"
 
 
+def begin_watching(shoot: Shoot, **told: object) -> Watch:
+    """Its folder is named once: whoever renames the shoot goes on putting files where they did."""
+    new = {"folder": _new_folder(shoot), **told}
+    watch, _ = Watch.objects.update_or_create(shoot=shoot, defaults=told, create_defaults=new)
+    folder_of(shoot).mkdir(parents=True, exist_ok=True)
+    return watch
+
+
 def folder_of(shoot: Shoot) -> Path:
+    """The one that is watched, or would be."""
+    watch = Watch.objects.filter(shoot=shoot).first()
+    return Path(settings.FOLDER_IN) / (watch.folder if watch else _new_folder(shoot))
+
+
+def _new_folder(shoot: Shoot) -> str:
     """Below the folder for all; names may be alike, ids are not."""
-    own = Path(safe(shoot.owner.username)) / f"{safe(shoot.name)} {shoot.id}"
-    return Path(settings.FOLDER_IN) / own
+    return f"{own_folder(shoot.owner)}/{safe(shoot.name)} {shoot.id}"
 
 
 def told_of(shoot: Shoot) -> str:

@@ -7,8 +7,9 @@ from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from django.db import close_old_connections, connection, connections
+from django.db import close_old_connections, connections
 
+from config.database import only_one
 from config.errors import Refused
 from jobs.models import OPEN, Job
 from jobs.services.start import start
@@ -21,7 +22,6 @@ log = logging.getLogger(__name__)
 EVERY = 1.0  # seconds
 TRIES, PAUSE = 5, 2.0  # of one file, and seconds until it is tried again
 STILL = 2  # looks in a row at which a file has been the same
-ONE_AT_A_TIME = "nubilis.watch"  # a lock in the database, for however many processes
 
 Seen = tuple[int, int]  # bytes, and when it was last written to
 
@@ -121,6 +121,5 @@ class Watcher:
 
     def _is_ours(self) -> bool:
         """Held as long as the connection is."""
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT GET_LOCK(%s, 0)", [ONE_AT_A_TIME])
-            return bool(cursor.fetchone() == (1,))
+        with only_one("watch", keep=True) as ours:
+            return ours

@@ -10,7 +10,7 @@ from jobs.models import Job
 from shoots.models import Photo, Shoot
 from studio.models import ToCheck
 from tether.models import Watch
-from tether.services.folder import REFUSED, TAKEN, folder_of
+from tether.services.folder import REFUSED, TAKEN, begin_watching, folder_of
 from tether.services.watch import STILL, TRIES, Growth, look_once
 
 
@@ -61,8 +61,7 @@ class Folder(ServerCase):
 
     def test_a_name_that_is_not_utf_8_holds_nobody_up(self) -> None:
         other = Shoot.objects.create(owner=self.other, name="Evening")
-        Watch.objects.create(shoot=other)
-        folder_of(other).mkdir(parents=True, exist_ok=True)
+        begin_watching(other)
         with open(bytes(self.incoming) + b"/b\xe4d.png", "wb") as out:
             out.write(png_bytes(glowing_wall()))
         self.arrive("good.png", png_bytes(glowing_wall(seed=2)))
@@ -89,7 +88,7 @@ class Folder(ServerCase):
 
     def test_one_folder_that_cannot_be_read_keeps_the_others_going(self) -> None:
         other = Shoot.objects.create(owner=self.other, name="Evening")
-        Watch.objects.create(shoot=other)
+        begin_watching(other)
         self.arrive("good.png", png_bytes(glowing_wall()))
 
         def settled(growth: Growth, folder: Path) -> list[Path]:
@@ -177,3 +176,22 @@ class Folder(ServerCase):
         shoot = Shoot.objects.create(owner=self.person, name="../../etc: passwd")
         folder = folder_of(shoot)
         self.assertEqual(folder.parent, self.incoming.parent)
+
+    def test_a_renamed_shoot_keeps_its_folder(self) -> None:
+        self.send("put", f"/shoots/{self.shoot.id}", {"name": "Première"})
+        told = self.told()["folder"]
+        self.assertEqual(folder_of(Shoot.objects.get(id=self.shoot.id)), self.incoming)
+        self.assertTrue(str(self.incoming).endswith(told))
+        self.arrive("one.png", png_bytes(glowing_wall()))
+        self.assertEqual(self.look(), 1)
+        self.assertEqual(Photo.objects.get().shoot_id, self.shoot.id)
+
+    def test_names_of_many_bytes(self) -> None:
+        for name in ("\u6f22" * 100, "\U0001f3ad" * 110):
+            shoot = Shoot.objects.create(owner=self.person, name=name)
+            answer = self.send("put", f"/shoots/{shoot.id}/watch", {})
+            self.assertEqual(answer.status_code, 200, answer.content)
+            folder = folder_of(shoot)
+            self.assertTrue(folder.is_dir())
+            self.assertLess(len(bytes(folder.name, "utf-8")), 255)
+            self.assertNotIn("\ufffd", folder.name)
