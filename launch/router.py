@@ -5,7 +5,7 @@ import shutil
 import signal
 import subprocess
 import time
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from launch.common import DATA, VAR, LaunchError, run, say
@@ -36,9 +36,13 @@ http {{
     uwsgi_temp_path {folder}/uwsgi;
     scgi_temp_path {folder}/scgi;
     # What belongs to a photo goes where the photo is; the rest goes by who asks.
+    map $http_cookie $session {{
+        "~(^|; *)(__Host-)?sessionid=(?<key>[^; ]+)" $key;
+        default $remote_addr;
+    }}
     map $uri $route {{
         ~^/api/photos/(?<photo>[0-9]+) photo-$photo;
-        default $cookie_sessionid$remote_addr;
+        default $session;
     }}
     upstream web {{
         hash $route consistent;
@@ -46,14 +50,14 @@ http {{
         keepalive 16;
     }}
     server {{
-        listen 127.0.0.1:{port};
-        location / {{
+        listen {bind}:{port};
+{only}        location / {{
             proxy_pass http://web;
             proxy_http_version 1.1;
             proxy_set_header Connection "";
             proxy_set_header Host $http_host;
             proxy_set_header X-Forwarded-For $proxy_add_x_forwarded_for;
-            proxy_set_header X-Forwarded-Proto $scheme;
+            proxy_set_header X-Forwarded-Proto {scheme};
             proxy_read_timeout 900s;
             proxy_buffering off;
             # Another process can do all that one can, if more slowly the first time.
@@ -72,8 +76,15 @@ class Router(Started):
     name = "router"
     begins_anew = signal.SIGUSR1
 
-    def __init__(self, port: int, ports: Sequence[int], folder: Path = DATA / "nginx") -> None:
-        self.port, self.ports, self.folder = port, list(ports), folder
+    def __init__(
+        self,
+        port: int,
+        ports: Sequence[int],
+        folder: Path = DATA / "nginx",
+        env: Mapping[str, str] = os.environ,
+    ) -> None:
+        """env: whether front servers of somebody's stand before it (docs/operating.md)."""
+        self.port, self.ports, self.folder, self.env = port, list(ports), folder, env
         self.log = DATA / "log" / "nginx.log"
 
     def start(self) -> None:
@@ -81,7 +92,8 @@ class Router(Started):
         while any(map(port_is_free, self.ports)) and time.monotonic() < until:
             time.sleep(0.05)
         self.begin()
-        print(f"Nubilis is ready: http://127.0.0.1:{self.port}/", flush=True)
+        bind = self.env.get("NUBILIS_BIND", "127.0.0.1")
+        print(f"Nubilis is ready: http://{bind}:{self.port}/", flush=True)
 
     def begin(self) -> None:
         if not port_is_free(self.port):
@@ -101,8 +113,15 @@ class Router(Started):
         servers = "\n".join(_SERVER.format(port=port) for port in self.ports)
         # Its own children keep the rights of who started it: the folder is that person's alone.
         user = "user root;\n" if os.geteuid() == 0 else ""
+        bind = self.env.get("NUBILIS_BIND", "127.0.0.1")
+        behind = int(self.env.get("NUBILIS_HOPS", self.env.get("NUBILIS_TLS", "0")))
+        near = self.env.get("NUBILIS_PROXY", "127.0.0.1")
         return _SETTINGS.format(
             user=user,
+            bind=bind,
+            # What a front server says is believed, so nobody else may say it.
+            only=f"        allow {near};\n        deny all;\n" if behind else "",
+            scheme="$http_x_forwarded_proto" if behind else "$scheme",
             folder=self.folder,
             log=self.log,
             largest=LARGEST_BODY,

@@ -3,6 +3,7 @@
 import argparse
 import os
 import shutil
+from collections.abc import Mapping
 from pathlib import Path
 
 from launch import build
@@ -110,8 +111,15 @@ def _serving(options: argparse.Namespace, env: dict[str, str]) -> list[Service]:
         return [*services, WebServer(options.port, env)]
     ports = [free_port() for _ in range(options.processes)]
     told = env | {"NUBILIS_PUBLIC_PORT": str(options.port)}
-    services += [WebServer(p, told, f"web server {i}") for i, p in enumerate(ports, 1)]
+    for i, port in enumerate(ports):
+        # Each tells its own figures, on ports one after the other.
+        own = told | {"NUBILIS_METRICS_PORT": str(first + i)} if (first := _figures(env)) else told
+        services.append(WebServer(port, own, f"web server {i + 1}"))
     return [*services, Router(options.port, ports)]
+
+
+def _figures(env: Mapping[str, str]) -> int:
+    return int(env.get("NUBILIS_METRICS_PORT", "0"))
 
 
 def _worker(options: argparse.Namespace) -> int:

@@ -10,6 +10,8 @@ from jobs.models import Job
 from shoots import files
 from studio.engines import engines
 
+FIGURES_TYPE = "text/plain; version=0.0.4"
+
 
 def live(request: HttpRequest) -> HttpResponse:
     return JsonResponse({"live": True})
@@ -31,10 +33,14 @@ def ready(request: HttpRequest) -> HttpResponse:
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
-    """To those on this machine alone, and to whoever may see everything."""
-    local = request.META.get("REMOTE_ADDR") in ("127.0.0.1", "::1")
-    if not local and not getattr(request.user, "is_superuser", False):
+    """To whoever may see everything; others ask on the port for figures."""
+    if not getattr(request.user, "is_superuser", False):
         return HttpResponse(status=404)
+    return HttpResponse(figures(), content_type=FIGURES_TYPE)
+
+
+def figures() -> str:
+    """Of this process, in the open text form of Prometheus."""
     lines = [
         *counts.lines(),
         f"nubilis_turns_waiting {turns.waiting}",
@@ -50,4 +56,4 @@ def metrics(request: HttpRequest) -> HttpResponse:
             for s in Job.State.values
         ),
     ]
-    return HttpResponse("\n".join(lines) + "\n", content_type="text/plain; version=0.0.4")
+    return "\n".join(lines) + "\n"

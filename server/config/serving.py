@@ -5,17 +5,21 @@ signed in, everything else is small. Connections that say nothing are closed, an
 """
 
 import re
+import threading
+from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
 from typing import Any
 
 from django.conf import settings
 from django.core.wsgi import get_wsgi_application
+from django.db import close_old_connections
 from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
 from waitress.server import create_server
 from waitress.utilities import Error, RequestEntityTooLarge
 
 from accounts.sessions import is_of_ours
+from config.health import FIGURES_TYPE, figures
 
 THREADS = 48  # most wait for their turn to compute (config/turns.py)
 CONNECTIONS = 900  # at once, with room for files below what a process may open
@@ -81,17 +85,20 @@ class Channel(HTTPChannel):  # type: ignore[misc]
 
 
 def web_server(port: int) -> Any:
-    """Ready to run. Behind our own router or somebody's, its word counts on where a request comes from."""
+    """Ready to run. Behind our own router or somebody's front servers, their word counts on where a request
+    comes from: of the addresses that were handed on, the one that the first of them saw."""
+    hops = settings.HOPS + settings.ROUTED
     behind: dict[str, Any] = {}
-    if settings.PROXY:
+    if hops:
         behind = {
-            "trusted_proxy": settings.PROXY,
+            "trusted_proxy": "127.0.0.1" if settings.ROUTED else settings.PROXY,
+            "trusted_proxy_count": hops,
             "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"},
             "clear_untrusted_proxy_headers": True,
         }
     server = create_server(
         get_wsgi_application(),
-        host="127.0.0.1",
+        host="127.0.0.1" if settings.ROUTED else settings.BIND,
         port=port,
         threads=THREADS,
         ident="nubilis",
@@ -106,3 +113,30 @@ def web_server(port: int) -> Any:
     )
     server.channel_class = Channel
     return server
+
+
+def serve_figures() -> None:
+    """On the port that is set for them, by a thread of its own."""
+    if not settings.METRICS_PORT:
+        return
+    server = create_server(
+        figures_alone,
+        host=settings.METRICS_BIND,
+        port=settings.METRICS_PORT,
+        threads=2,
+        ident="nubilis",
+        map={},
+    )
+    threading.Thread(target=server.run, name="figures", daemon=True).start()
+
+
+def figures_alone(environ: dict[str, Any], start_response: Callable[..., Any]) -> list[bytes]:
+    """A WSGI application that tells the figures and nothing else."""
+    if environ.get("PATH_INFO") != "/metrics":
+        start_response("404 Not Found", [("Content-Length", "0")])
+        return []
+    close_old_connections()
+    told = figures().encode()
+    kind = ("Content-Type", FIGURES_TYPE)
+    start_response("200 OK", [kind, ("Content-Length", str(len(told)))])
+    return [told]

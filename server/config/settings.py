@@ -15,9 +15,16 @@ DEMO = os.environ.get("NUBILIS_DEMO") == "1"
 DEBUG = False
 # Whether requests come through our own router (launch/router.py).
 ROUTED = "NUBILIS_PUBLIC_PORT" in os.environ
-# Behind a front server of one's own that speaks TLS: its address, whose word counts; ours, as people know it.
+# Where people, or a front server, reach us.
+BIND = os.environ.get("NUBILIS_BIND", "127.0.0.1")
+# Front servers of one's own between people and us: how many, the nearest one's address, and whether they
+# speak TLS. Their word counts on where a request comes from, and no word of anybody before them.
 TLS = os.environ.get("NUBILIS_TLS") == "1"
-PROXY = os.environ.get("NUBILIS_PROXY", "127.0.0.1" if ROUTED or TLS else "")
+HOPS = int(os.environ.get("NUBILIS_HOPS", "1" if TLS else "0"))
+PROXY = os.environ.get("NUBILIS_PROXY", "127.0.0.1")
+# Figures for whoever watches over it are told on a port of their own, where there is one.
+METRICS_BIND = os.environ.get("NUBILIS_METRICS_BIND", "127.0.0.1")
+METRICS_PORT = int(os.environ.get("NUBILIS_METRICS_PORT", "0"))
 CSRF_TRUSTED_ORIGINS = os.environ.get("NUBILIS_ORIGINS", "").split()
 if TLS:
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")

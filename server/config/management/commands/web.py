@@ -9,7 +9,7 @@ from django.core.management.base import BaseCommand
 
 from accounts.demo import DEMO_NAME, DEMO_PASSWORD
 from config.garbage import look_rarely
-from config.serving import web_server
+from config.serving import serve_figures, web_server
 from config.sweeping import Sweeper, sweep_all, sweep_at_start
 from tether.services.watch import Watcher
 
@@ -29,6 +29,7 @@ class Command(BaseCommand):
             sweep_at_start()
         Sweeper().start()
         Watcher().start()
+        serve_figures()
         server = web_server(int(str(options["port"])))
         signal.signal(signal.SIGTERM, _stop)
         self._say(options["port"])
@@ -43,7 +44,7 @@ class Command(BaseCommand):
         if settings.ROUTED:
             self.stdout.write(f"A web process listens on port {port}")
             return
-        self.stdout.write(f"Nubilis is ready: http://127.0.0.1:{port}/")
+        self.stdout.write(f"Nubilis is ready: http://{settings.BIND}:{port}/")
         if settings.DEMO:
             text = f"Demo account: {DEMO_NAME}, password {DEMO_PASSWORD} (or one click on the page)"
             self.stdout.write(text)
