@@ -1,14 +1,16 @@
 """Full-size files out."""
 
 import mimetypes
+from functools import partial
 from typing import Annotated
 from uuid import UUID
 
-from django.http import FileResponse, StreamingHttpResponse
+from django.http import HttpResponseBase, StreamingHttpResponse
 from ninja import Router
 from pydantic import Field
 
-from config.downloads import named as sent_as
+from config.downloads import named as named_as
+from config.downloads import sent
 from config.errors import Missing
 from config.requests import Request
 from config.schema import Schema
@@ -125,7 +127,7 @@ def download_set(request: Request, job_id: UUID) -> StreamingHttpResponse:
     if not found:
         raise Missing
     response = StreamingHttpResponse(zipped(found), content_type="application/zip")
-    sent_as(response, "delivered.zip")
+    named_as(response, "delivered.zip")
     return response
 
 
@@ -143,14 +145,11 @@ def _own(request: Request, delivery_id: UUID) -> Delivery:
 
 
 @router.get("/deliveries/{delivery_id}")
-def download(request: Request, delivery_id: UUID) -> FileResponse:
-    """The file itself."""
+def download(request: Request, delivery_id: UUID) -> HttpResponseBase:
+    """The file itself, or a part of it."""
     row = _own(request, delivery_id)
+    response = sent(request, row.size_bytes, partial(files.pieces, row.stored_as), str(row.id))
     media = _MEDIA.get(row.ending) or mimetypes.guess_type(row.name)[0]
-    response = FileResponse(
-        files.local(row.stored_as).open("rb"),
-        as_attachment=True,
-        filename=row.name,
-        content_type=media or "application/octet-stream",
-    )
+    response.headers["Content-Type"] = media or "application/octet-stream"
+    named_as(response, row.name)
     return response

@@ -6,8 +6,8 @@ a copy that was fetched once stays good. Half a file is never seen under its nam
 
 import os
 import shutil
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import closing, contextmanager, suppress
 from datetime import UTC
 from pathlib import Path
 from typing import Any
@@ -19,6 +19,8 @@ from django.core.files.storage import Storage, storages
 
 from nubilis.whole import take_place
 
+CHUNK = 2**18
+FETCHES = 5  # times that a copy may go before it is held
 PART = ".part"  # the ending of what is not whole yet
 FOLDERS = ("originals", "assets", "thumbnails", "deliveries")
 Fill = Callable[[Path], object]
@@ -66,6 +68,63 @@ def local(name: str) -> Path:
     with suppress(OSError):
         os.utime(copy)  # what is used stays longest
     return copy
+
+
+@contextmanager
+def reading(name: str) -> Iterator[Path]:
+    """A file to read from, which stays as long as the block, whatever becomes of its copy. Raises
+    FileNotFoundError."""
+    path = local(name)
+    if _own_path(name) is not None:
+        yield path
+        return
+    held = Path(settings.COPIES) / f"{uuid4().hex}.held{PART}"
+    for left in range(FETCHES - 1, -1, -1):
+        try:
+            os.link(path, held)
+            break
+        except FileNotFoundError:  # it made room for another just now
+            if not left:
+                raise
+            path = local(name)
+    try:
+        yield held
+    finally:
+        held.unlink(missing_ok=True)
+
+
+def pieces(name: str, start: int = 0, stop: int | None = None) -> Iterator[bytes]:
+    """The bytes from one place up to another, as they come. Opened when the first is asked for, from wherever
+    it lies: what lies elsewhere is not fetched whole first. Raises FileNotFoundError."""
+    with _opened(name, start, stop) as source:
+        left = None if stop is None else stop - start
+        while left is None or left > 0:
+            piece = source.read(CHUNK if left is None else min(CHUNK, left))
+            if not piece:
+                return
+            left = None if left is None else left - len(piece)
+            yield piece
+
+
+@contextmanager
+def _opened(name: str, start: int, stop: int | None) -> Iterator[Any]:
+    path = _own_path(name) or _copy_path(name)
+    if path.is_file() or _own_path(name) is not None:
+        with path.open("rb") as file:
+            file.seek(start)
+            yield file
+        return
+    # The storages' own file would be fetched whole first.
+    there = store()
+    span = f"bytes={start}-{'' if stop is None else stop - 1}"
+    try:
+        told = there.bucket.Object(there._normalize_name(name)).get(Range=span)  # type: ignore[attr-defined]
+    except Exception as error:
+        if _is_missing(error):
+            raise FileNotFoundError(name) from error
+        raise
+    with closing(told["Body"]) as body:
+        yield body
 
 
 def size(name: str) -> int | None:
@@ -170,7 +229,7 @@ def _trim_copies() -> None:
     copies = []
     for path in Path(settings.COPIES).rglob("*"):
         with suppress(FileNotFoundError):
-            if path.is_file():
+            if path.is_file() and path.suffix != PART:
                 told = path.stat()
                 copies.append((told.st_mtime, told.st_size, path))
     over = sum(size for _, size, _ in copies) - settings.COPIES_BYTES

@@ -36,6 +36,13 @@ def content_hash(file: Path) -> str:
     return digest.hexdigest()
 
 
+@contextmanager
+def reading_original(content: str) -> Iterator[Path]:
+    """Stays as long as the block. Raises FileNotFoundError."""
+    with files.reading(stored_name(ORIGINAL, content)) as path:
+        yield path
+
+
 def original_path(content: str) -> Path:
     return _path(ORIGINAL, content)
 
@@ -128,7 +135,8 @@ class OwnAssets:
         if not _owns(self.owner_id, sha256):
             return nowhere(sha256)
         try:
-            return asset_path(sha256).read_bytes()
+            with files.reading(stored_name(ASSET, sha256)) as path:
+                return path.read_bytes()
         except FileNotFoundError as error:
             raise RecipeError("a mask picture is missing on the server's disk") from error
 

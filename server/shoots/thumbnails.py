@@ -61,8 +61,8 @@ def keep_preview(codes: Codes, content: str) -> None:
 
 def kept_thumbnail(content: str, recipe: Recipe = _UNTREATED) -> bytes | None:
     """The stored one, if there is any."""
-    with suppress(FileNotFoundError):
-        return thumbnail_path(content, recipe).read_bytes()
+    with suppress(FileNotFoundError), files.reading(thumbnail_name(content, recipe)) as path:
+        return path.read_bytes()
     return None
 
 

@@ -3,6 +3,7 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Sequence
+from contextlib import suppress
 
 from config.memory import LEAST, WORKING, budget, given_back, lets_go, resident
 from config.turns import AT_ONCE
@@ -11,7 +12,7 @@ from nubilis.errors import PhotoError
 from nubilis.photo.picture import Photo as Decoded
 from nubilis.photo.read import read_photo
 from shoots.models import Photo
-from shoots.store import OwnAssets, original_path
+from shoots.store import OwnAssets, reading_original
 
 CACHE_BYTES = 300 * 2**20  # of parts and results, each engine at most
 Key = tuple[int, str]
@@ -100,14 +101,10 @@ class EnginePool:
 
 
 def _read(photo: Photo) -> Decoded:
-    try:
-        path = original_path(photo.content_hash)
-        there = path.is_file()
-    except FileNotFoundError:
-        there = False
-    if not there:
-        raise PhotoError(f"the original of {photo.title} is missing on the server's disk")
-    return read_photo(path)
+    with suppress(FileNotFoundError), reading_original(photo.content_hash) as path:
+        if path.is_file():
+            return read_photo(path)
+    raise PhotoError(f"the original of {photo.title} is missing on the server's disk")
 
 
 engines = EnginePool()

@@ -1,7 +1,7 @@
 """Make files at full size, and keep those that are still wanted."""
 
 from collections.abc import Callable, Sequence
-from contextlib import suppress
+from contextlib import ExitStack
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -94,8 +94,9 @@ def _delivered(
 
 
 def _into_folder(photo: Photo, stem: str, rows: Sequence[Delivery]) -> dict[str, list[str]]:
-    made = [(row.tail, files.local(row.stored_as)) for row in rows]
-    return {"folder": [put_into_folder(photo.shoot, stem, made)]}
+    with ExitStack() as held:
+        made = [(r.tail, held.enter_context(files.reading(r.stored_as))) for r in rows]
+        return {"folder": [put_into_folder(photo.shoot, stem, made)]}
 
 
 def _within(tell: Callable[[float], None], span: tuple[float, float]) -> Callable[[float], None]:
@@ -132,25 +133,23 @@ def said_of(photo: Photo, recipe: Recipe, number: int) -> Said:
     )
 
 
-def files_of(job: Job, user: User) -> list[tuple[str, Path]]:
-    """What is still kept of a job's files, of photos that a person may see now; names that clash are counted
-    up."""
+def files_of(job: Job, user: User) -> list[tuple[str, str]]:
+    """What is still kept of a job's files, of photos that a person may see now: under which name, and under
+    which name it is stored; names that clash are counted up."""
     ids = (job.result or {}).get("deliveries", [])
     seen = Delivery.objects.filter(shared_with(user, shoot="photo__shoot__"), id__in=ids)
     rows = {str(r.id): r for r in seen}
     of_photo: dict[int, list[Delivery]] = {}
     for row in (rows[i] for i in ids if i in rows):
         of_photo.setdefault(row.photo_id, []).append(row)
-    found: list[tuple[str, Path]] = []
+    found: list[tuple[str, str]] = []
     taken: set[str] = set()
     for own in of_photo.values():
         stem = free(own[0].stem, [r.tail for r in own], lambda name: name.lower() in taken)
         for row in own:
-            with suppress(FileNotFoundError):
-                path = files.local(row.stored_as)
-                if path.is_file():
-                    taken.add((stem + row.tail).lower())
-                    found.append((stem + row.tail, path))
+            if files.size(row.stored_as) is not None:
+                taken.add((stem + row.tail).lower())
+                found.append((stem + row.tail, row.stored_as))
     return found
 
 

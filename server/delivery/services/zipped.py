@@ -2,20 +2,20 @@
 
 from collections.abc import Iterator, Sequence
 from io import RawIOBase
-from pathlib import Path
 from typing import Any
 from zipfile import ZIP_STORED, ZipFile
 
-CHUNK = 2**20
+from shoots import files
 
 
-def zipped(files: Sequence[tuple[str, Path]]) -> Iterator[bytes]:
-    """A zip of them, piece by piece; pictures are compressed already."""
+def zipped(found: Sequence[tuple[str, str]]) -> Iterator[bytes]:
+    """A zip of stored files, each under the name before its own, piece by piece; pictures are compressed
+    already."""
     pieces = _Pieces()
     with ZipFile(pieces, "w", ZIP_STORED) as out:
-        for name, path in files:
-            with path.open("rb") as source, out.open(name, "w", force_zip64=True) as entry:
-                while data := source.read(CHUNK):
+        for name, stored_as in found:
+            with out.open(name, "w", force_zip64=True) as entry:
+                for data in files.pieces(stored_as):
                     entry.write(data)
                     yield pieces.taken()
     yield pieces.taken()

@@ -40,6 +40,32 @@ class Deliveries(ServerCase):
         self.assertEqual((job["state"], job["share"], job["error"]), ("done", 1.0, ""))
         return dict(self.client.get(f"/api/deliveries/{job['delivery']}/about").json())
 
+    def test_a_download_can_be_gone_on_with(self) -> None:
+        self.make()
+        row = Delivery.objects.get()
+        address = f"/api/deliveries/{row.id}"
+        whole = self.client.get(address)
+        data, mark = b"".join(whole.streaming_content), whole.headers["ETag"]
+        self.assertEqual((whole.status_code, len(data)), (200, row.size_bytes))
+        self.assertEqual(whole.headers["Accept-Ranges"], "bytes")
+        size = len(data)
+        for asked, start, stop in (
+            ("bytes=0-0", 0, 1), ("bytes=5-9", 5, 10), ("bytes=10-", 10, size),
+            ("bytes=-7", size - 7, size), (f"bytes=3-{10 * size}", 3, size),
+        ):  # fmt: skip
+            part = self.client.get(address, HTTP_RANGE=asked, HTTP_IF_RANGE=mark)
+            self.assertEqual(part.status_code, 206, asked)
+            self.assertEqual(b"".join(part.streaming_content), data[start:stop], asked)
+            self.assertEqual(part.headers["Content-Range"], f"bytes {start}-{stop - 1}/{size}")
+            self.assertEqual(part.headers["Content-Length"], str(stop - start))
+        for asked in ("bytes=9-5", "bytes=0-1,4-5", "lines=1-2", "bytes=-", "bytes=a-b"):
+            self.assertEqual(self.client.get(address, HTTP_RANGE=asked).status_code, 200, asked)
+        beyond = self.client.get(address, HTTP_RANGE=f"bytes={size}-")
+        self.assertEqual(beyond.status_code, 416)
+        self.assertEqual(beyond.headers["Content-Range"], f"bytes */{size}")
+        other = self.client.get(address, HTTP_RANGE="bytes=5-9", HTTP_IF_RANGE='"another"')
+        self.assertEqual(other.status_code, 200)
+
     def test_two_accounts_never_share_a_folder(self) -> None:
         names = (
             "tour",

@@ -97,7 +97,10 @@ def _written(part: Path, known: set[str], tell: Tell, *, goes_on: bool) -> dict[
             name = f"files/{kind}/{sha256}"
             if name not in known:
                 try:
-                    with files.local(stored_name(kind, sha256)).open("rb") as source:
+                    with (
+                        files.reading(stored_name(kind, sha256)) as path,
+                        path.open("rb") as source,
+                    ):
                         _pack_file(packed, name, source, sha256)
                 except FileNotFoundError:
                     if not goes_on:

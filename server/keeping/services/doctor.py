@@ -89,7 +89,7 @@ def _whose(row: Stored) -> str:
 
 def _hash(name: str) -> str:
     digest = hashlib.sha256()
-    with files.local(name).open("rb") as source:
+    with files.reading(name) as path, path.open("rb") as source:
         while chunk := source.read(CHUNK):
             digest.update(chunk)
     return digest.hexdigest()

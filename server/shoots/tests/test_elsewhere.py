@@ -1,7 +1,9 @@
 """Files in a store that speaks S3: a simulated one on loopback."""
 
+import io
 import shutil
 from pathlib import Path
+from zipfile import ZipFile
 
 import boto3
 from django.conf import settings
@@ -9,6 +11,7 @@ from django.test import override_settings
 from moto.server import ThreadedMotoServer
 
 from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
+from delivery.models import Delivery
 from nubilis.photo.read import read_photo
 from shoots import files
 from shoots.store import original_path
@@ -79,6 +82,33 @@ class Elsewhere(ServerCase):
         with self.captureOnCommitCallbacks(execute=True):
             self.throw_away(row)
         self.assertEqual(self.names(), [])
+
+    def test_deliveries_are_not_fetched_before_they_are_sent(self) -> None:
+        row = self.photo()
+        body = {"photos": [row.id], "order": {"file_format": "png"}}
+        job = self.send("post", f"/shoots/{self.shoot.id}/deliveries", body).json()
+        self.forget_copies()
+        zipped = self.client.get(f"/api/jobs/{job['id']}/files.zip")
+        (name,) = ZipFile(io.BytesIO(b"".join(zipped.streaming_content))).namelist()
+        self.assertTrue(name.endswith(".png"))
+        delivery = Delivery.objects.get()
+        answer = self.client.get(f"/api/deliveries/{delivery.id}", HTTP_RANGE="bytes=8-15")
+        self.assertEqual(b"".join(answer.streaming_content)[4:], b"IHDR")
+        self.assertEqual(list(Path(settings.COPIES).iterdir()), [])
+
+    def test_what_is_being_read_stays(self) -> None:
+        name = "assets/aa/read"
+        files.put(name, lambda path: path.write_bytes(b"whole"))
+        with files.reading(name) as path:
+            with override_settings(COPIES_BYTES=0):
+                files.put("assets/aa/other", lambda path: path.write_bytes(b"more"))
+            self.assertFalse(files._copy_path(name).exists())
+            self.assertEqual(path.read_bytes(), b"whole")
+        self.assertFalse(path.exists())
+        with self.assertRaises(FileNotFoundError), files.reading("assets/aa/none"):
+            pass
+        with self.assertRaises(FileNotFoundError):
+            list(files.pieces("assets/aa/none"))
 
     def test_what_is_missing_or_away_is_told_in_a_line(self) -> None:
         row = self.photo()

@@ -2,7 +2,7 @@
 
 from collections.abc import Hashable, Iterator
 from contextlib import suppress
-from functools import lru_cache, partial
+from functools import partial
 
 import imagecodecs
 import numpy as np
@@ -17,7 +17,7 @@ from nubilis.photo.sampling import decode
 from nubilis.recipe.document import Recipe
 from nubilis.settle.state import Settled
 from shoots.models import Photo
-from shoots.thumbnails import thumbnail_is_there, thumbnail_path, write_thumbnail
+from shoots.thumbnails import read_thumbnail
 from studio.engines import engines
 from studio.services.people import people_or_nobody
 from studio.services.save_recipe import current
@@ -29,6 +29,7 @@ JUDGED = 3  # treated ones among them, which have to be read whole
 
 _ready: Cache[Surveyor] = Cache(READY_KEPT)
 _treated: Cache[Reduced] = Cache(60)
+_smalls: Cache[Reduced] = Cache(60)
 
 
 def ready_photo(photo: Photo, recipe: Recipe, answers: bool = False) -> tuple[Hashable, Surveyor]:
@@ -82,12 +83,11 @@ def _palettes(photos: list[Photo], state: Settled) -> Iterator[Reduced]:
 
 def _small(photo: Photo, state: Settled) -> Reduced:
     """In the same state: the photos of a shoot are taken to be balanced alike."""
-    if not thumbnail_is_there(photo.content_hash):
-        write_thumbnail(engines.get(photo), photo.content_hash)
-    return _read_small(photo.content_hash, state)
+    make = partial(_read_small, photo, state)
+    return _smalls.get((photo.content_hash, state), make)
 
 
-@lru_cache(maxsize=60)
-def _read_small(content: str, state: Settled) -> Reduced:
-    codes = imagecodecs.jpeg8_decode(thumbnail_path(content).read_bytes())
+def _read_small(photo: Photo, state: Settled) -> Reduced:
+    jpeg = read_thumbnail(lambda: engines.get(photo), photo.content_hash)
+    codes = imagecodecs.jpeg8_decode(jpeg)
     return reduced(state.applied(decode(np.asarray(codes, dtype=np.uint8), srgb())))
