@@ -105,6 +105,11 @@ class Exr(unittest.TestCase):
         assert photo.alpha is not None
         self.assertEqual(int(photo.alpha[0, 0]), 32768)
         np.testing.assert_allclose(decode(photo.codes, photo.profile)[0], 0.5, atol=1e-3)
+        # What only glows, or hardly covers anything, is no brighter for that.
+        for covered in (0.0, 1e-5, float("nan")):
+            glow = np.dstack([np.full((4, 6, 3), 0.25), np.full((4, 6), covered)])
+            photo = read_photo(self.file({"RGBA": glow.astype(np.float32)}))
+            np.testing.assert_allclose(decode(photo.codes, photo.profile)[0], 0.25, atol=1e-3)
         placed = self.file(
             {"RGB": np.full((4, 6, 3), 0.5, dtype=np.float32)},
             dataWindow=(np.array([2, 1], np.int32), np.array([7, 4], np.int32)),

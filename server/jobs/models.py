@@ -15,6 +15,7 @@ class Job(models.Model):
     goes through; share: of the whole, 0..1; troubles: what went wrong with single photos, which did not
     keep the others from it; error: why it failed; cancelled: that somebody asked it to stop; result: what
     came of it.
+    titles: of its parts' photos, by their ids, since a photo may go for good before its turn.
     parent, place: work on several photos that do not need each other is a job for each of them, which
     anybody may do; the parent is over when they are.
     token, by: of whoever does it now, by: machine and process; seen: when that was last heard of; begun,
@@ -41,6 +42,7 @@ class Job(models.Model):
     done = models.IntegerField(default=0)
     total = models.IntegerField(default=1)
     share = models.FloatField(default=0.0)
+    titles = models.JSONField(default=dict)
     troubles = models.JSONField(default=list)
     error = models.TextField(blank=True)
     cancelled = models.BooleanField(default=False)

@@ -17,7 +17,7 @@ from nubilis.library.exchange import read_references, to_csv, to_json
 from nubilis.library.reference import Group, Reference
 from references.models import KeptReference
 from references.services import keep as library
-from shoots.services.find import seen_shoot
+from shoots.services.find import accesses, seen_shoot
 
 router = Router(tags=["references"])
 WRITERS = {"json": (to_json, "application/json"), "csv": (to_csv, "text/csv; charset=utf-8")}
@@ -59,7 +59,8 @@ def references(request: Request, shoot: int | None = None) -> list[ReferenceOut]
     """Built-in ones, then kept ones; shoot: leave out those of other shoots."""
     rows = KeptReference.objects.filter(owner=request.user).select_related("shoot")
     kept = [r for r in rows if shoot is None or r.shoot_id in (None, shoot)]
-    return [_out(r) for r in built_in()] + [_kept_out(r) for r in kept]
+    may = accesses(request.user, {r.shoot for r in kept if r.shoot})
+    return [_out(r) for r in built_in()] + [_kept_out(r, r.shoot_id in may) for r in kept]
 
 
 @router.post("/references", response=ReferenceOut)
@@ -109,16 +110,17 @@ def take_out(
     return response
 
 
-def _kept_out(row: KeptReference) -> ReferenceOut:
-    return _out(row.reference, row)
+def _kept_out(row: KeptReference, seen: bool = True) -> ReferenceOut:
+    """seen: whether whoever keeps it still sees its shoot."""
+    return _out(row.reference, row, row.shoot.name if row.shoot and seen else "")
 
 
-def _out(one: Reference, row: KeptReference | None = None) -> ReferenceOut:
+def _out(one: Reference, row: KeptReference | None = None, shoot: str = "") -> ReferenceOut:
     red, green, blue = (float(v) for v in lab_to_linear_rgb(one.lab))
     return ReferenceOut(
         id=row.id if row else None,
         shoot=row.shoot_id if row else None,
-        shoot_name=row.shoot.name if row and row.shoot else "",
+        shoot_name=shoot,
         name=one.name,
         group=one.group,
         note=one.note,

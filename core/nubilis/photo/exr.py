@@ -19,6 +19,9 @@ from nubilis.errors import PhotoError
 
 MAGIC = b"\x76\x2f\x31\x01"
 _COLOURS = ("RGBA", "RGB", "Y")
+LEAST_ALPHA = (
+    2.0**-12
+)  # below it there is nothing to see, and dividing by it would make light of noise
 
 
 @dataclass(frozen=True)
@@ -50,11 +53,17 @@ def read_exr(data: bytes) -> Light:
     pixels: Floats = np.asarray(channels[name].pixels, dtype=np.float32)
     pixels = pixels[..., None] if pixels.ndim == 2 else pixels
     pixels = _placed(pixels, header["dataWindow"], header["displayWindow"])
-    alpha = np.clip(pixels[..., 3], np.float32(0), np.float32(1)) if name == "RGBA" else None
+    alpha = _share(pixels[..., 3]) if name == "RGBA" else None
     rgb = np.repeat(pixels, 3, axis=2) if name == "Y" else np.ascontiguousarray(pixels[..., :3])
-    if alpha is not None:  # light comes multiplied by how much there is
-        rgb = np.asarray(rgb / np.maximum(alpha, np.float32(1e-4))[..., None], dtype=np.float32)
+    if alpha is not None:  # light comes multiplied by how much there is; what only glows does not
+        there = alpha >= LEAST_ALPHA
+        rgb = np.asarray(rgb / np.where(there, alpha, 1.0)[..., None], dtype=np.float32)
     return Light(rgb, _to_rec2020(header.get("chromaticities")), alpha)
+
+
+def _share(alpha: Floats) -> Floats:
+    """0..1, and 0 where it is no number."""
+    return np.asarray(np.clip(np.nan_to_num(alpha, nan=0.0), 0.0, 1.0), dtype=np.float32)
 
 
 def _opened(path: Path, *, header_only: bool = False) -> Any:

@@ -6,11 +6,13 @@ from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
 
+from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
 from accounts.models import User
 from batches.models import Batch, Proposal
+from config.database import again_when_deadlocked
 from config.errors import Missing, Refused, one_line
 from nubilis.errors import RecipeError
 from shoots.models import Photo
@@ -88,16 +90,28 @@ def take_back(batch: Batch, author: User) -> Taken:
         photo = Photo.objects.filter(id=row.photo_id).first()
         if photo is None:
             continue
-        if photo.revision != row.taken:
-            left.append(f"{photo.title}: it was worked on since")
-            continue
-        undo(photo, photo.revision, author)
-        done += 1
-        # It can be taken again, on top of the step that took it back.
-        Proposal.objects.filter(id=row.id).update(
-            taken=None, undone=True, revision=photo.revision + 1
-        )
+        try:
+            if photo.revision != row.taken:
+                raise Refused("it was worked on since", 409)
+            _one_back(row, photo, author)
+            done += 1
+        except Refused as error:
+            if not _is_back(row):  # by somebody who was faster with the same
+                left.append(f"{photo.title}: {one_line(error)}")
     return Taken(done, left)
+
+
+@again_when_deadlocked
+def _one_back(row: Proposal, photo: Photo, author: User) -> None:
+    with transaction.atomic():
+        undo(photo, photo.revision, author)
+        # It can be taken again, on top of the step that took it back.
+        told = {"taken": None, "undone": True, "revision": photo.revision + 1}
+        Proposal.objects.filter(id=row.id).update(**told)
+
+
+def _is_back(row: Proposal) -> bool:
+    return Proposal.objects.filter(id=row.id, undone=True).exists()
 
 
 def forget_old() -> None:

@@ -62,8 +62,10 @@ def deliver(job: Job, progress: Progress) -> dict[str, Any]:
 def deliver_one(job: Job, progress: Progress) -> dict[str, Any]:
     """The job "deliver-set", of one of its photos."""
     photo = job.photo
-    if photo is None or photo.removed:
-        return {}
+    if photo is None:
+        raise Missing
+    if photo.removed:
+        raise Refused("It is in the bin.", 409)
     order, number = Order(**job.arguments["order"]), job.place + 1
     rows, told = _delivered(photo, current(photo).recipe, order, number, progress)
     return {"deliveries": [str(r.id) for r in rows], **told}

@@ -66,6 +66,23 @@ class Deliveries(ServerCase):
         other = self.client.get(address, HTTP_RANGE="bytes=5-9", HTTP_IF_RANGE='"another"')
         self.assertEqual(other.status_code, 200)
 
+    def test_an_export_names_the_photos_that_it_lost_on_its_way(self) -> None:
+        rows = [self.row, self.photo(seed=2), self.photo(seed=3)]
+        for row, title in zip(rows, ("Stays", "In the bin", "Gone for good"), strict=True):
+            type(row).objects.filter(id=row.id).update(title=title)
+        order = {"photos": [r.id for r in rows], "order": {"file_format": "png"}}
+        with override_settings(JOBS_AT_ONCE=False), mock.patch("jobs.runner.threads"):
+            job = self.send("post", f"/shoots/{self.shoot.id}/deliveries", order).json()
+        self.throw_away(rows[2])
+        self.send("post", f"/shoots/{self.shoot.id}/remove", {"photos": [rows[1].id]})
+        work_on(UUID(job["id"]))
+        told = self.client.get(f"/api/jobs/{job['id']}").json()
+        self.assertEqual((told["state"], told["done"], told["total"]), ("done", 1, 3))
+        self.assertEqual((told["files"], len(told["troubles"])), (1, 2))
+        troubles = " ".join(told["troubles"])
+        self.assertIn("In the bin: It is in the bin.", troubles)
+        self.assertIn("Gone for good: it was deleted.", troubles)
+
     def test_two_accounts_never_share_a_folder(self) -> None:
         names = (
             "tour",

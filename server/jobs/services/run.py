@@ -97,5 +97,14 @@ def end_parent(parent_id: UUID) -> None:
         if parent.cancelled:
             parent.state = State.CANCELLED
         else:
-            parent.state, parent.done, parent.share = State.DONE, parent.total, 1.0
-        parent.save(update_fields=["result", "ended", "state", "done", "share"])
+            parent.state, parent.share = State.DONE, 1.0
+            parent.troubles = [*parent.troubles, *_gone(parent)]
+            parent.done = parent.parts.filter(state=State.DONE).count()
+        parent.save(update_fields=["result", "ended", "state", "done", "share", "troubles"])
+
+
+def _gone(parent: Job) -> list[str]:
+    """Of photos that went for good, and their parts with them."""
+    left = {str(i) for i in parent.parts.values_list("photo_id", flat=True)}
+    titles = [title for photo, title in parent.titles.items() if photo not in left]
+    return [f"{title}: it was deleted." for title in titles]

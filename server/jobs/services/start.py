@@ -76,6 +76,8 @@ def _started(
 
 def _parts(parent: Job, photos: Sequence[int]) -> list[Job]:
     there = Photo.objects.filter(shoot=parent.shoot, id__in=photos).in_bulk()
+    parent.titles = {i: there[i].title for i in photos if i in there}
+    parent.save(update_fields=["titles"])
     rest = {k: v for k, v in parent.arguments.items() if k != "photos"}
     rows = [
         Job(

@@ -154,7 +154,7 @@ class WholeShoot(JobCase):
         Photo.objects.filter(id=photos[1].id).update(title="Lost one")
         original_path(photos[1].content_hash).unlink()
         job = self.send("post", f"/shoots/{self.shoot.id}/look", {}).json()
-        self.assertEqual((job["state"], job["done"]), ("done", 3))
+        self.assertEqual((job["state"], job["done"]), ("done", 2))
         self.assertEqual(len(job["troubles"]), 1)
         self.assertIn("Lost one: the original of", job["troubles"][0])
         looked = {k.photo_id for k in KeptSurvey.objects.all()}
@@ -172,11 +172,12 @@ class WholeShoot(JobCase):
         again = self.send("post", path, {}).json()
         self.assertEqual((again["photos"], again["state"]), ([], "done"))
 
-    def test_a_photo_removed_meanwhile_is_passed_over(self) -> None:
+    def test_a_photo_deleted_meanwhile_is_named(self) -> None:
         photos = [self.photo(seed=s) for s in range(2)]
         job = self.waiting(f"/shoots/{self.shoot.id}/look")
         photos[0].delete()
         work_on(UUID(job["id"]))
         told = self.told(job["id"])
-        self.assertEqual((told["state"], told["done"], told["troubles"]), ("done", 2, []))
+        self.assertEqual((told["state"], told["done"]), ("done", 1))
+        self.assertEqual(told["troubles"], ["wall: it was deleted."])
         self.assertEqual(json.loads(KeptSurvey.objects.get().document)["said"]["places"], [])

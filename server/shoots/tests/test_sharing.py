@@ -116,6 +116,20 @@ class Sharing(SharingCase):
                      f"/jobs/{job['id']}/files.zip", f"/shoots/{self.shoot.id}"):  # fmt: skip
             self.refused(self.client.get(f"/api{path}"), 404, "not yours")
 
+    def test_a_name_is_told_only_as_long_as_it_is_shared(self) -> None:
+        share = self.share("see").json()
+        self.as_otto()
+        reference = {"name": "Curtain", "group": "material", "lab": [40.0, 30.0, 20.0]}
+        kept = self.send("post", "/references", {"reference": reference, "shoot": self.shoot.id})
+        self.assertEqual(kept.json()["shoot_name"], "Rehearsal")
+        self.client.force_login(self.person)
+        self.client.delete(f"/api/shoots/{self.shoot.id}/shares/{share['id']}")
+        self.send("put", f"/shoots/{self.shoot.id}", {"name": "A secret"})
+        self.as_otto()
+        told = self.client.get("/api/references").json()
+        (own,) = [r for r in told if r["id"] == kept.json()["id"]]
+        self.assertEqual((own["name"], own["shoot_name"]), ("Curtain", ""))
+
     def test_whoever_it_is_shared_with_may_leave(self) -> None:
         share = self.share("see").json()
         third = self.share("see", "otto").json()

@@ -10,6 +10,7 @@ from accounts.models import User
 from config.database import again_when_deadlocked
 from config.errors import Missing, Refused
 from nubilis.recipe.document import Recipe
+from nubilis.recipe.places import refuse_outside
 from shoots.models import Photo
 from shoots.store import use_assets
 from studio.models import Revision
@@ -80,7 +81,8 @@ def _save_all(steps: Sequence[Step], author: User) -> int:
 def save_recipe(photo: Photo, revision: int, recipe: Recipe, author: User, key: str = "") -> State:
     """Save on top of `revision`. key: of this very save; asked for once more, since its answer was lost, it
     is answered as it was. Raises Refused (409) when the photo has moved on, RecipeError when a picture that
-    it refers to is not there."""
+    it refers to is not there, or a sample lies outside the photo."""
+    refuse_outside(recipe, (photo.width, photo.height))
     with transaction.atomic():
         if key and (done := _done_before(photo, revision, key)):
             return done

@@ -15,6 +15,7 @@ from django.db import connection
 from django.test import Client, TransactionTestCase
 
 from accounts.models import User
+from batches.models import Batch, Proposal
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
 from core.tests.effort import TIMES
 from shoots.models import Photo, Shoot, Stored
@@ -58,6 +59,32 @@ class AtOnce(TransactionTestCase):
         for thread in threads:
             thread.join()
         return answers
+
+    def test_of_those_who_take_a_batch_back_all_of_it_is(self) -> None:
+        batch = Batch.objects.create(owner=self.person, shoot=self.shoot, kind="carry")
+        document = json.dumps(recipe_document())
+        for i in range(8):
+            path = self.folder / f"{i}.png"
+            path.write_bytes(png_bytes(glowing_wall(seed=i)))
+            photo, _ = add_photo(self.shoot, path, path.name)
+            Proposal.objects.create(
+                batch=batch, photo=photo, place=i, revision=0, document=document
+            )
+        address = f"/api/batches/{batch.id}"
+        client = Client()
+        client.force_login(self.person)
+        taken = client.post(f"{address}/take", "{}", content_type="application/json").json()
+        self.assertEqual(taken["photos"], 8)
+
+        def back(client: Client, number: int) -> Any:
+            answer = client.post(f"{address}/take-back", "{}", content_type="application/json")
+            return answer.status_code, answer.json()
+
+        told = self.crowd(back)
+        self.assertEqual({status for status, _ in told}, {200})
+        self.assertEqual(sum(body["photos"] for _, body in told), 8)
+        self.assertEqual(set(Photo.objects.values_list("revision", flat=True)), {2})
+        self.assertEqual(Proposal.objects.filter(undone=True).count(), 8)
 
     def test_of_uploads_into_the_last_room_one_is_kept(self) -> None:
         rng = np.random.default_rng(1)

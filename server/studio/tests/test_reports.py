@@ -68,6 +68,21 @@ class Reports(ServerCase):
                 self.assertIn("/assets/", address)
                 self.assertNotIn("..", address)
 
+    def test_a_sample_outside_the_photo_is_refused_when_it_is_saved(self) -> None:
+        """It would keep the whole shoot from having a report."""
+        recipe = recipe_document()
+        recipe["casts"][0]["pairs"][0]["tainted"]["at"] = [0.5, 0.95]  # of a photo of 3:2
+        body = {"revision": 1, "recipe": recipe}
+        answer = self.send("put", f"/photos/{self.one.id}/recipe", body)
+        self.refused(answer, 422, "casts.0.pairs.0.tainted.at: the place lies outside the photo")
+        recipe = recipe_document()
+        recipe["casts"][0]["pairs"][0]["reference"]["further"] = [[1.0, 0.1]]
+        body = {"revision": 1, "recipe": recipe}
+        answer = self.send("put", f"/photos/{self.one.id}/recipe", body)
+        self.refused(answer, 422, "casts.0.pairs.0.reference.at")
+        told = self.get(f"shoots/{self.shoot.id}/report.json").json()
+        self.assertEqual(len(told["photos"]), 1)
+
     def told_field(self) -> Any:
         body = {"recipe": recipe_document()}
         return self.send("post", f"/photos/{self.one.id}/field", body).json()

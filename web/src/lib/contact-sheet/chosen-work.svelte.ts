@@ -17,6 +17,9 @@ export class ChosenWork {
   /** Where what was made can be had. */
   made = $state<{ text: string; href: string } | null>(null);
 
+  /** What reports were asked of, whatever is chosen by the time they are there; none is all. */
+  #proving: number[] = [];
+
   constructor(readonly sheet: Sheet) {}
 
   get #path(): { shoot_id: number } {
@@ -45,6 +48,7 @@ export class ChosenWork {
 
   async prove(photos: number[]): Promise<void> {
     this.made = null;
+    this.#proving = photos;
     const params = { path: this.#path, query: { photos: photos.join(',') } };
     await this.following.follow(call('post', '/api/shoots/{shoot_id}/sheets', params));
   }
@@ -73,11 +77,12 @@ export class ChosenWork {
     const count = job.photos.length === 1 ? '1 photo' : `${job.photos.length} photos`;
     if (job.kind === 'deliver-set') {
       for (const id of job.photos) void this.sheet.refresh(id).catch(() => {});
-      if (job.folder) this.made = { text: `${job.files} files in ${job.folder}`, href: '' };
-      else if (job.files)
-        this.made = { text: `${job.files} files`, href: `/api/jobs/${job.id}/files.zip` };
+      const lost = job.done < job.total ? `${job.done} of ${job.total} photos, ` : '';
+      const text = `${lost}${job.files} ${job.files === 1 ? 'file' : 'files'}`;
+      if (job.folder) this.made = { text: `${text} in ${job.folder}`, href: '' };
+      else if (job.files) this.made = { text, href: `/api/jobs/${job.id}/files.zip` };
     } else if (job.kind === 'prove') {
-      const photos = this.sheet.selection.list.join(',');
+      const photos = this.#proving.join(',');
       const href = `/api/shoots/${this.sheet.shootId}/report.html?photos=${photos}`;
       this.made = { text: `The proof${photos ? '' : ` of ${count}`}`, href };
     }

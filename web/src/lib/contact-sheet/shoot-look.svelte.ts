@@ -33,7 +33,8 @@ export class ShootLook {
   }
 
   #note(job: Job): void {
-    for (const id of job.photos.slice(this.#noted, job.done)) this.onlooked(id);
-    this.#noted = Math.max(this.#noted, job.done);
+    const upto = job.over ? job.photos.length : job.done;
+    for (const id of job.photos.slice(this.#noted, upto)) this.onlooked(id);
+    this.#noted = Math.max(this.#noted, upto);
   }
 }

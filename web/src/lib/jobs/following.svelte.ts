@@ -4,6 +4,7 @@ import type { Job } from '../api/types';
 const EVERY_MS = 300;
 /** Short work is told at once. */
 const FIRST_MS = 60;
+const MOST_TOLD = 3;
 
 const WORK: Record<string, string> = {
   look: 'Finding casts',
@@ -21,6 +22,13 @@ const WORK: Record<string, string> = {
 /** What a piece of work does, as people say it. */
 export function doing(job: Job): string {
   return WORK[job.kind] ?? 'Working';
+}
+
+/** The first of them, and how many more there are. */
+export function inShort(troubles: string[]): string {
+  const more = troubles.length - MOST_TOLD;
+  const told = troubles.slice(0, MOST_TOLD).join(' ');
+  return more > 0 ? `${told} And ${more} more.` : told;
 }
 
 /** Follows one piece of long work at the server, which goes on whether or not anybody follows it. */
@@ -49,7 +57,7 @@ export class Following {
     if (job?.state === 'failed') return job.error;
     if (job?.state === 'interrupted')
       return `${doing(job)} was interrupted because the server stopped.`;
-    return job?.troubles.at(-1) ?? '';
+    return job ? inShort(job.troubles) : '';
   }
 
   /** Follow work that was begun just now, or is found under way. */
