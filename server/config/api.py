@@ -1,5 +1,6 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
+from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -131,7 +132,8 @@ def _unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
 
 
 @api.exception_handler(OSError)
-def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
+@api.exception_handler(DatabaseError)
+def _disk(request: HttpRequest, error: Exception) -> HttpResponse:
     if told := told_of_disk(error):
         return _tell(request, told, 507)
     raise error

@@ -1,5 +1,6 @@
 """A database that is away for a moment, or that ended one transaction so that another could go on."""
 
+import logging
 import random
 import sys
 import time
@@ -8,12 +9,13 @@ from contextlib import contextmanager
 from functools import wraps
 from typing import ParamSpec, TypeVar
 
-from django.db import IntegrityError, InterfaceError, OperationalError, connection
+from django.db import DatabaseError, IntegrityError, InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from config.errors import UNFORESEEN
+from config.errors import UNFORESEEN, is_disk_full, told_of_disk
 from config.logs import request_id
 
+log = logging.getLogger(__name__)
 P = ParamSpec("P")
 T = TypeVar("T")
 # MariaDB's numbers. Ended for another's sake: a deadlock, a lock that was waited for too long.
@@ -73,6 +75,17 @@ def only_one(what: str, *, keep: bool = False) -> Iterator[bool]:
                 cursor.execute("SELECT RELEASE_LOCK(%s)", [name])
 
 
+@contextmanager
+def if_there_is_room() -> Iterator[None]:
+    """For what is written down only so that it need not be computed again: reading goes on without it."""
+    try:
+        yield
+    except DatabaseError as error:
+        if not is_disk_full(error):
+            raise
+        log.warning("not kept: the database's disk is full")
+
+
 def _is(error: BaseException | None, numbers: tuple[int, ...]) -> bool:
     return isinstance(error, OperationalError) and bool(error.args) and error.args[0] in numbers
 
@@ -81,5 +94,7 @@ def unforeseen(request: HttpRequest) -> HttpResponse:
     """Django's handler of errors that nobody told: one line, and whether to ask again."""
     if is_away(sys.exc_info()[1]):
         return JsonResponse({"detail": TOLD_AWAY}, status=503, headers={"Retry-After": str(RETRY)})
+    if (error := sys.exc_info()[1]) is not None and (full := told_of_disk(error)):
+        return JsonResponse({"detail": full}, status=507)
     told = f"{UNFORESEEN} (request {request_id.get()})"
     return JsonResponse({"detail": told}, status=500)

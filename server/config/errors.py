@@ -2,6 +2,11 @@
 
 import errno
 
+from django.db import DatabaseError
+
+# MariaDB's numbers: an error in writing a file, out of disk space, a file that cannot grow, a table that
+# cannot, a temporary one.
+DATABASE_FULL = (3, 1021, 1026, 1114, 1878, 1030)
 UNFORESEEN = "Something went wrong; the server's log has the whole of it"
 DISK_FULL = "The disk is full; nothing was lost, but this was not stored"
 
@@ -25,6 +30,9 @@ def told_of_disk(error: BaseException) -> str | None:
 
 
 def is_disk_full(error: BaseException) -> bool:
+    """Ours, or the database's."""
+    if isinstance(error, DatabaseError):
+        return bool(error.args) and error.args[0] in DATABASE_FULL
     return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
 
 

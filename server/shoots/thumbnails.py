@@ -9,6 +9,7 @@ import cv2
 import imagecodecs
 import numpy as np
 
+from config.errors import is_disk_full
 from nubilis.arrays import Codes
 from nubilis.engine.engine import Engine
 from nubilis.engine.overlay import Show, display
@@ -38,12 +39,17 @@ def thumbnail_is_there(content: str) -> bool:
 
 
 def write_thumbnail(engine: Engine, content: str, recipe: Recipe = _UNTREATED) -> bytes:
-    """Render, store, and return it."""
+    """Render, store if there is room, and return it."""
     view = View.fit(engine.photo, EDGE)
     codes = display(engine, recipe, view, Show.NOW, None)
     jpeg = bytes(imagecodecs.jpeg8_encode(codes, level=QUALITY))
     name = thumbnail_name(content, recipe)
-    files.put(name, lambda part: part.write_bytes(jpeg))
+    try:
+        files.put(name, lambda part: part.write_bytes(jpeg))
+    except OSError as error:
+        if not is_disk_full(error):
+            raise
+        return jpeg
     # One of the untouched photo and one as it is now; what was made for earlier recipes is litter.
     for other in files.listed(folder_of(content)):
         if other not in (name, thumbnail_name(content)):

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from config.collations import EACH_LETTER
-from config.database import again_when_deadlocked
+from config.database import again_when_deadlocked, if_there_is_room
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.files import read_recipe
 from shoots.models import Photo
@@ -102,8 +102,10 @@ class Kept(models.Model):
     @again_when_deadlocked
     def keep(cls, photo: Photo, state: str, **made: object) -> None:
         """Only while the photo is there: it may have been removed meanwhile."""
-        if Photo.objects.filter(id=photo.id).exists():
-            row = {"state": state, **made}
+        if not Photo.objects.filter(id=photo.id).exists():
+            return
+        row = {"state": state, **made}
+        with if_there_is_room():
             cls._default_manager.update_or_create(photo=photo, defaults=row)
 
 

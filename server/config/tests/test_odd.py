@@ -2,11 +2,15 @@
 
 import io
 import json
+import re
 from typing import Any
 
 import numpy as np
-from django.test import override_settings
+from django.conf import settings
+from django.test import Client, override_settings
 
+from config.api import api
+from config.tests.bodies import NAMED
 from config.tests.cases import ServerCase, png_bytes, recipe_document
 from core.tests.hostile import HOSTILE
 from nubilis.photo.grey import grey_png
@@ -169,3 +173,22 @@ class BehindTls(ServerCase):
         self.assertEqual(answer.json()["user"], "ida", answer.content)
         self.assertTrue(browser.cookies["sessionid"]["secure"])
         self.assertIn("max-age=3600", answer.headers["Strict-Transport-Security"])
+
+
+class Forms(ServerCase):
+    def test_a_form_where_json_is_taken_is_refused_in_a_line(self) -> None:
+        """Every operation that takes JSON. It is read as a form first, to see whose it is."""
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(self.person)
+        strict.get("/")
+        token = strict.cookies[settings.CSRF_COOKIE_NAME].value
+        tried = 0
+        for path, ways in api.get_openapi_schema()["paths"].items():
+            told = ways.get("post", {}).get("requestBody", {}).get("content", {})
+            if "application/json" not in told:
+                continue
+            address = re.sub(r"\{\w+_id\}", "1", path).format(**NAMED | {"kind": "json"})
+            answer = strict.post(address, {"a": "b", "csrfmiddlewaretoken": token})
+            self.assertIn(answer.status_code, (400, 404, 415), f"{path} {answer.content[:200]!r}")
+            tried += answer.status_code == 415
+        self.assertGreater(tried, 20)

@@ -10,7 +10,7 @@ from django.db.models import F
 from django.utils import timezone
 from pydantic import BaseModel
 
-from config.database import again_when_deadlocked
+from config.database import again_when_deadlocked, if_there_is_room
 from nubilis.engine.acting import active_casts
 from nubilis.recipe.document import Recipe
 from nubilis.recipe.kinds import letter
@@ -61,7 +61,7 @@ def _keep(new: dict[Photo, Card], states: dict[int, str]) -> None:
         for p, c in new.items()
     ]
     told = ["state", "document", "made"]
-    with suppress(IntegrityError):  # a photo went for good meanwhile
+    with if_there_is_room(), suppress(IntegrityError):  # a photo went for good meanwhile
         KeptCard.objects.bulk_create(rows, update_conflicts=True, update_fields=told)
 
 

@@ -5,6 +5,7 @@ from dataclasses import asdict, dataclass
 
 from pydantic import TypeAdapter
 
+from config.database import if_there_is_room
 from nubilis.find.finding import Told
 from nubilis.proof.casts import CastProof, prove
 from shoots.models import Photo
@@ -67,7 +68,8 @@ def _of_casts(photo: Photo) -> list[Dial]:
         made = [_dial(c.name, c.on, p) for c, p in zip(recipe.casts, proofs, strict=True)]
         row.figures = [asdict(d) for d in made]
         # Not save(): the photo may have been removed meanwhile, and then there is nothing to keep.
-        Revision.objects.filter(id=row.id).update(figures=row.figures)
+        with if_there_is_room():
+            Revision.objects.filter(id=row.id).update(figures=row.figures)
     return _DIALS.validate_python(row.figures)
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from accounts.models import User
+from config.database import if_there_is_room
 from config.errors import Refused
 from nubilis.recipe.differences import differences
 from nubilis.recipe.document import Recipe
@@ -49,7 +50,8 @@ def _told(rows: list[Revision]) -> Iterator[Step]:
     for i, row in enumerate(rows):
         if row.words is None and (i + 1 < len(rows) or row.number == 1):
             row.words = differences(recipe_of(i + 1), recipe_of(i)) or ["Nothing changed"]
-            Revision.objects.filter(id=row.id).update(words=row.words)
+            with if_there_is_room():
+                Revision.objects.filter(id=row.id).update(words=row.words)
         author = row.author.username if row.author else ""
         yield Step(row.number, row.made, author, row.words or [], row.redo_to is not None)
 
