@@ -1,7 +1,7 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
 from django.db import DatabaseError
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import ValidationError as PydanticError
@@ -107,6 +107,12 @@ def _not_valid(request: HttpRequest, error: PydanticError) -> HttpResponse:
     """What is made of an answer has bounds too: it was asked for with something that leads beyond them."""
     place, text = first_fault(error)
     return _tell(request, f"{place}: {text}" if place else text, 422)
+
+
+@api.exception_handler(RawPostDataException)
+def _form(request: HttpRequest, error: RawPostDataException) -> HttpResponse:
+    """It was read as a form already, to see whose it is."""
+    return _tell(request, "This takes JSON, not a form", 415)
 
 
 @api.exception_handler(OverflowError)

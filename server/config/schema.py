@@ -1,11 +1,10 @@
 """What the API takes in: bodies that are not far too long, and models that end at their first fault."""
 
 import ninja
-from django.http import HttpRequest, RawPostDataException
+from django.http import HttpRequest
 from ninja.parser import Parser
 from ninja.types import DictStrAny
 
-from config.errors import Refused
 from nubilis.recipe.modest import FailsFast, refuse_overlong
 
 
@@ -14,11 +13,8 @@ class Schema(FailsFast, ninja.Schema):
 
 
 class ModestParser(Parser):
-    """Raises RecipeError for a body that would take long to parse, Refused (415) for a form."""
+    """Raises RecipeError for a body that would take long to parse."""
 
     def parse_body(self, request: HttpRequest) -> DictStrAny:
-        try:
-            refuse_overlong(request.body)
-        except RawPostDataException as error:  # it was read as a form, to see whose it is
-            raise Refused("This takes JSON, not a form", 415) from error
+        refuse_overlong(request.body)
         return super().parse_body(request)
