@@ -14,7 +14,7 @@ from pydantic import Field
 
 from accounts.demo import DEMO_NAME
 from accounts.models import User
-from accounts.services import throttle
+from accounts.services import people, throttle
 from accounts.services.names import folded
 from accounts.services.note import note
 from accounts.services.passwords import choose_password
@@ -32,6 +32,7 @@ class SessionOut(Schema):
     """user: the name of who is signed in; demo: whether the demo account can be used in one click; owner:
     looks after the accounts; to_change: a password of their own is to be chosen first of all."""
 
+    id: int | None
     user: str | None
     demo: bool
     owner: bool
@@ -51,6 +52,7 @@ def _session(request: HttpRequest) -> SessionOut:
     user = request.user
     person = user if isinstance(user, User) else None
     return SessionOut(
+        id=person.id if person else None,
         user=person.get_username() if person else None,
         demo=settings.DEMO,
         owner=bool(person and person.is_superuser),
@@ -145,6 +147,25 @@ def choose(request: Request, payload: PasswordIn) -> SessionOut:
             raise
     update_session_auth_hash(request, request.user)
     end_all(request.user, but=request.session.session_key)
+    return _session(request)
+
+
+class LeaveIn(Schema):
+    password: Annotated[str, Field(max_length=1000)]
+
+
+@router.post("/account/delete", response=SessionOut)
+def leave(request: Request, payload: LeaveIn) -> SessionOut:
+    """One's own account, with all that it holds; the password is asked for once more."""
+    name, address = request.user.get_username(), _address(request)
+    throttle.check(name, address)
+    with throttle.hashing():
+        known = request.user.check_password(payload.password)
+    if not known:
+        throttle.failed(name, address)
+        raise Refused("The password is wrong.", 403)
+    people.remove(request.user.id, request.user)
+    logout(request)
     return _session(request)
 
 

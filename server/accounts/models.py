@@ -10,7 +10,8 @@ from config.collations import EXACT
 class User(AbstractUser):
     """A person with shoots of their own. is_superuser: an owner, who looks after the accounts; quota_mb: of
     originals, None for no bound; to_change: the password was given by an owner and is changed first;
-    username: folded, as names are where they enter."""
+    username: folded, as names are where they enter; removed: when the account was deleted, after which it can
+    be had back for a while; going: when it was first found to have been so for long enough."""
 
     username = models.CharField(
         max_length=150,
@@ -20,6 +21,8 @@ class User(AbstractUser):
     )
     quota_mb = models.IntegerField(null=True)
     to_change = models.BooleanField(default=False)
+    removed = models.DateTimeField(null=True)
+    going = models.DateTimeField(null=True)
 
 
 class SignedIn(AbstractBaseSession):

@@ -34,7 +34,7 @@ class AccountChange(Schema):
 
 class AccountOut(Schema):
     """kept: bytes of originals; seen: about when they last were here; to_change: the password is still the
-    one that they were given."""
+    one that they were given; removed: when the account was deleted."""
 
     id: int
     name: str
@@ -44,6 +44,7 @@ class AccountOut(Schema):
     kept: int
     seen: datetime | None
     to_change: bool
+    removed: datetime | None
 
 
 class Given(Schema):
@@ -60,7 +61,7 @@ class NotedOut(Schema):
     address: str
 
 
-def _owner(request: Request) -> User:
+def need_owner(request: Request) -> User:
     if not request.user.is_superuser:
         raise Refused("Only an owner of this installation looks after accounts", 403)
     return request.user
@@ -68,26 +69,33 @@ def _owner(request: Request) -> User:
 
 @router.get("/people", response=list[AccountOut])
 def everybody(request: Request) -> list[AccountOut]:
-    _owner(request)
+    need_owner(request)
     return [_out(row) for row in people.everybody()]
 
 
 @router.post("/people", response=Given)
 def make(request: Request, payload: AccountIn) -> Given:
-    row, password = people.make(payload.name.strip(), payload.owner, _owner(request))
+    row, password = people.make(payload.name.strip(), payload.owner, need_owner(request))
     return Given(person=row.username, password=password)
 
 
 @router.put("/people/{int:person_id}", response=list[AccountOut])
 def change(request: Request, person_id: int, payload: AccountChange) -> list[AccountOut]:
-    people.change(person_id, _owner(request), **payload.model_dump())
+    people.change(person_id, need_owner(request), **payload.model_dump())
     return everybody(request)
+
+
+@router.delete("/people/{int:person_id}", response={204: None})
+def remove(request: Request, person_id: int) -> tuple[int, None]:
+    """It can be given back for a while, by letting them sign in again."""
+    people.remove(person_id, need_owner(request))
+    return 204, None
 
 
 @router.post("/people/{int:person_id}/password", response=Given)
 def give_password(request: Request, person_id: int) -> Given:
     """One to begin with; every browser of theirs is signed out."""
-    owner = _owner(request)
+    owner = need_owner(request)
     row = User.objects.filter(id=person_id).first()
     if row is None:
         raise Missing
@@ -97,7 +105,7 @@ def give_password(request: Request, person_id: int) -> Given:
 @router.get("/noted", response=list[NotedOut])
 def noted(request: Request) -> list[NotedOut]:
     """Who signed in, who removed what for good: the latest lines first."""
-    _owner(request)
+    need_owner(request)
     return [NotedOut.model_validate(n, from_attributes=True) for n in Noted.objects.all()[:LINES]]
 
 
@@ -111,4 +119,5 @@ def _out(row: User) -> AccountOut:
         kept=row.kept,  # type: ignore[attr-defined]
         seen=row.seen,  # type: ignore[attr-defined]
         to_change=row.to_change,
+        removed=row.removed,
     )

@@ -1,6 +1,5 @@
 """The API: its routers, and how errors are told. Every error is {"detail": one line}."""
 
-from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -10,7 +9,7 @@ from accounts.api import router as accounts
 from accounts.people_api import router as everybody
 from batches.api import router as batches
 from config.answers import refused
-from config.database import Contradiction, has_lost_its_row
+from config.database import Contradiction, Trouble, has_lost_its_row
 from config.errors import Missing, Refused, one_line, told_of_disk
 from config.schema import ModestParser
 from config.turns import Overtaken
@@ -24,6 +23,7 @@ from nubilis.recipe.model import first_fault
 from nubilis.wanted import Unwanted
 from references.api import router as references
 from shoots.api import router as shoots
+from shoots.closing_api import router as closing
 from studio.http.agreeing import router as agreeing
 from studio.http.colours import router as colours
 from studio.http.copies import router as copies
@@ -45,6 +45,7 @@ api = NinjaAPI(
 api.add_router("", accounts)
 api.add_router("", everybody)
 api.add_router("", shoots)
+api.add_router("", closing)
 api.add_router("", studio)
 api.add_router("", pictures)
 api.add_router("", copies)
@@ -138,7 +139,7 @@ def _unknown(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
 
 
 @api.exception_handler(OSError)
-@api.exception_handler(DatabaseError)
+@api.exception_handler(Trouble)
 def _disk(request: HttpRequest, error: Exception) -> HttpResponse:
     if told := told_of_disk(error):
         return _tell(request, told, 507)

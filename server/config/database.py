@@ -24,6 +24,7 @@ ENDED = (1213, 1205)
 AWAY = (1040, 1053, 1927, 2002, 2003, 2006, 2013)
 LOST = 1452  # a row that another is to belong to
 Contradiction: type[Exception] = IntegrityError
+Trouble: type[Exception] = DatabaseError
 TIMES = 8
 PAUSE = 0.02  # seconds, at most, before the first new try; twice as long each time
 RETRY = 2  # seconds

@@ -16,7 +16,7 @@ from config.schema import Schema
 from nubilis.readable import Readable
 from shoots.models import Photo, Share, Shoot
 from shoots.services import bin as photo_bin
-from shoots.services import sharing
+from shoots.services import closing, sharing
 from shoots.services.add_photo import add_photo
 from shoots.services.find import (
     Access,
@@ -160,6 +160,13 @@ def rename(request: Request, shoot_id: int, payload: ShootIn) -> ShootOut:
     row.name = payload.name.strip() or row.name
     row.save(update_fields=["name"])
     return _shoot_out(row, row.photos.count(), "own")
+
+
+@router.delete("/shoots/{shoot_id}", response={204: None})
+def remove_shoot(request: Request, shoot_id: int) -> tuple[int, None]:
+    """It can be had back for a while (closing_api)."""
+    closing.remove_shoot(own_shoot(request.user, shoot_id))
+    return 204, None
 
 
 @router.post("/shoots/{shoot_id}/photos", response=Added)

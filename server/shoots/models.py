@@ -5,11 +5,14 @@ from django.db import models
 
 
 class Shoot(models.Model):
-    """Photos that belong together, of one owner."""
+    """Photos that belong together, of one owner. removed: when it was deleted, after which it can be had back
+    for a while; going: when it was first found to have been so for long enough."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shoots")
     name = models.CharField(max_length=120)
     made = models.DateTimeField(auto_now_add=True)
+    removed = models.DateTimeField(null=True)
+    going = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-made", "-id"]

@@ -3,6 +3,7 @@
 from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.db.models import Max, Sum
+from django.utils import timezone
 
 from accounts.models import User
 from accounts.services.names import folded
@@ -40,23 +41,43 @@ def make(name: str, owner: bool, by: User) -> tuple[User, str]:
     return user, given_password(user, by)
 
 
+def _locked(user_id: int, *, stays_owner: bool) -> User:
+    """Within a transaction. Raises Missing, Refused (409)."""
+    owners = list(User.objects.select_for_update().filter(is_superuser=True, is_active=True))
+    user = User.objects.select_for_update().filter(id=user_id).first()
+    if user is None:
+        raise Missing
+    if not stays_owner and [o.id for o in owners] == [user_id]:
+        raise Refused(LAST_OWNER, 409)
+    return user
+
+
+@again_when_deadlocked
+def remove(user_id: int, by: User) -> None:
+    """Nobody signs in with it any more; an owner can give it back as long as what it holds is there. Raises
+    Missing, Refused (409) when nobody would look after the accounts any more."""
+    with transaction.atomic():
+        user = _locked(user_id, stays_owner=False)
+        user.is_active, user.removed = False, timezone.now()
+        user.save(update_fields=["is_active", "removed"])
+        end_all(user)
+        note(by.username, f"deleted the account {user.username}")
+
+
 @again_when_deadlocked
 def change(user_id: int, by: User, *, owner: bool, active: bool, quota_mb: int | None) -> User:
     """Raises Missing, Refused (409) when nobody would look after the accounts any more."""
     with transaction.atomic():
-        owners = list(User.objects.select_for_update().filter(is_superuser=True, is_active=True))
-        user = User.objects.select_for_update().filter(id=user_id).first()
-        if user is None:
-            raise Missing
-        if not (owner and active) and [o.id for o in owners] == [user_id]:
-            raise Refused(LAST_OWNER, 409)
+        user = _locked(user_id, stays_owner=owner and active)
         told = [
             "is an owner" if owner else "is a member" if owner != user.is_superuser else "",
             ("may sign in" if active else "may not sign in") if active != user.is_active else "",
             "has another quota" if quota_mb != user.quota_mb else "",
         ]
         user.is_superuser, user.is_active, user.quota_mb = owner, active, quota_mb
-        user.save(update_fields=["is_superuser", "is_active", "quota_mb"])
+        if active:
+            user.removed = user.going = None
+        user.save(update_fields=["is_superuser", "is_active", "quota_mb", "removed", "going"])
         if not active:
             end_all(user)
         for what in filter(None, told):

@@ -28,7 +28,9 @@ class Sessions(TestCase):
             f"/api{path}", json.dumps(body), content_type="application/json",
             headers={"X-CSRFToken": token},
         )  # fmt: skip
-        return response.status_code, response.json()
+        told = response.json()
+        self.assertEqual(told.pop("id", None) is None, told.get("user") is None)
+        return response.status_code, told
 
     def test_in_and_out(self) -> None:
         self.assertIsNone(self.browser.get("/api/session").json()["user"])

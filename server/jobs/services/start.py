@@ -97,7 +97,9 @@ def _parts(parent: Job, photos: Sequence[int]) -> list[Job]:
 
 def own_job(user: User, job_id: UUID) -> Job:
     """One's own, as long as its shoot is shared; anybody's on a shoot of one's own. Raises Missing."""
-    own = Q(owner=user) & shared_with(user, shoot="shoot__") | Q(shoot__owner=user)
+    own = Q(owner=user) & shared_with(user, shoot="shoot__") | Q(
+        shoot__owner=user, shoot__removed=None
+    )
     job = Job.objects.filter(own, parent=None, id=job_id).select_related("owner").first()
     if job is None:
         raise Missing

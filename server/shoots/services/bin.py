@@ -2,16 +2,20 @@
 
 from collections.abc import Iterable, Sequence
 from datetime import timedelta
+from typing import TypeVar
 
 from django.db import transaction
+from django.db.models import Model, QuerySet
 from django.utils import timezone
 
+from accounts.models import User
 from accounts.services.note import note
 from config.database import again_when_deadlocked
 from config.errors import Refused
 from shoots.models import Photo, Shoot
 from shoots.store import sweep
 
+Row = TypeVar("Row", bound=Model)
 KEPT = timedelta(days=30)
 SURE = timedelta(days=1)
 
@@ -55,14 +59,22 @@ def empty(shoot: Shoot) -> None:
 
 
 def empty_old() -> None:
-    """What has been in any bin for long enough, and was found so a day ago already: a clock that goes wrong
-    for an hour takes nothing away."""
-    now = timezone.now()
-    old = Photo.everywhere.filter(removed__lt=now - KEPT)
-    Photo.everywhere.filter(going__gt=now).update(going=None)
-    old.filter(going=None).update(going=now)
-    for photo in old.filter(going__lt=now - SURE):
+    """What has been in any bin for long enough: photos, shoots, accounts."""
+    for photo in long_gone(Photo.everywhere.all()):
         forget(photo)
+    for shoot in long_gone(Shoot.objects.all()):
+        forget_shoot(shoot)
+    for person in long_gone(User.objects.all()):
+        forget_account(person)
+
+
+def long_gone(rows: QuerySet[Row]) -> list[Row]:
+    """And was found so a day ago already: a clock that goes wrong for an hour takes nothing away."""
+    now = timezone.now()
+    old = rows.filter(removed__lt=now - KEPT)
+    rows.filter(going__gt=now).update(going=None)
+    old.filter(going=None).update(going=now)
+    return list(old.filter(going__lt=now - SURE))
 
 
 @again_when_deadlocked
@@ -77,3 +89,21 @@ def forget(photo: Photo) -> None:
         needed = list(there.uses.values_list("stored_id", flat=True))
         there.delete()
         transaction.on_commit(lambda: sweep(needed))
+
+
+def forget_shoot(shoot: Shoot) -> None:
+    """With all its photos. It goes last: what is interrupted is taken up by the next sweep."""
+    for photo in Photo.everywhere.filter(shoot=shoot):
+        forget(photo)
+    note(shoot.owner.username, f"the shoot {shoot.name} is gone for good")
+    Shoot.objects.filter(id=shoot.id).delete()
+
+
+def forget_account(person: User) -> None:
+    """With all that it holds."""
+    for shoot in Shoot.objects.filter(owner=person):
+        forget_shoot(shoot)
+    note(person.username, "the account is gone for good")
+    needed = list(person.uses.values_list("stored_id", flat=True))
+    User.objects.filter(id=person.id).delete()
+    sweep(needed)

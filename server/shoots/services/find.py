@@ -23,7 +23,8 @@ def shared_with(user: User, *, to_work: bool = False, shoot: str = "") -> Q:
     shares = Share.objects.filter(person=user)
     if to_work:
         shares = shares.filter(may=Share.May.WORK)
-    return Q(**{f"{shoot}owner": user}) | Q(**{f"{shoot}id__in": shares.values("shoot")})
+    theirs = Q(**{f"{shoot}owner": user}) | Q(**{f"{shoot}id__in": shares.values("shoot")})
+    return theirs & Q(**{f"{shoot}removed": None})
 
 
 def accesses(user: User, shoots: Iterable[Shoot]) -> dict[int, Access]:
@@ -31,6 +32,8 @@ def accesses(user: User, shoots: Iterable[Shoot]) -> dict[int, Access]:
     may: dict[int, Access] = {}
     others: list[Shoot] = []
     for shoot in shoots:
+        if shoot.removed:
+            continue
         if shoot.owner_id == user.id:
             may[shoot.id] = "own"
         else:

@@ -67,7 +67,9 @@ class Growth:
 def look_once(growth: Growth) -> int:
     """Begin to take in what has settled; how many files. Each folder, and each file, fails by itself."""
     begun = 0
-    for watch in Watch.objects.filter(shoot__owner__is_active=True).select_related("shoot__owner"):
+    for watch in Watch.objects.filter(
+        shoot__owner__is_active=True, shoot__removed=None
+    ).select_related("shoot__owner"):
         try:
             begun += _look_into(watch, growth)
         except (OSError, UnicodeError) as error:

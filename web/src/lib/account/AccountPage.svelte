@@ -5,6 +5,7 @@
   import { session } from '../session/session.svelte';
   import { Account } from './account.svelte';
   import BrowserList from './BrowserList.svelte';
+  import DeleteAccount from './DeleteAccount.svelte';
   import GivenPassword from './GivenPassword.svelte';
   import { lately } from './lately';
   import NewPerson from './NewPerson.svelte';
@@ -12,6 +13,7 @@
   import PeopleTable from './PeopleTable.svelte';
 
   const account = new Account();
+  let leaving = $state(false);
 
   onMount(() => {
     document.title = 'Account · Nubilis';
@@ -44,6 +46,17 @@
           <h2 class="mb-2 text-lead font-semibold">Signed in</h2>
           <BrowserList {account} />
         </section>
+        {#if session.current?.id && !session.current.demo}
+          <section aria-label="Delete account">
+            <button class="button" onclick={() => (leaving = true)}>Delete my account…</button>
+            <DeleteAccount
+              person={{ id: session.current.id, name: session.current.user ?? '' }}
+              own
+              bind:open={leaving}
+              ondelete={(password) => account.leave(password)}
+            />
+          </section>
+        {/if}
       </div>
       {#if account.owner}
         <div class="flex min-w-0 flex-col gap-8">

@@ -2,11 +2,14 @@
   import type { Person } from '../api/types';
   import { session } from '../session/session.svelte';
   import type { Account } from './account.svelte';
+  import DeleteAccount from './DeleteAccount.svelte';
   import { lately } from './lately';
 
   /** Everybody's accounts, for an owner. */
   let { account }: { account: Account } = $props();
   const megabytes = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
+
+  let leaving = $state<Person | null>(null);
 
   /** A box that was ticked for nothing shows again how it is. */
   async function tick(
@@ -71,15 +74,41 @@
           /> MB
         </td>
         <td class="whitespace-nowrap text-ink2">
-          {person.seen ? lately(person.seen) : person.to_change ? 'not yet' : 'long ago'}
+          {person.removed
+            ? 'deleted'
+            : person.seen
+              ? lately(person.seen)
+              : person.to_change
+                ? 'not yet'
+                : 'long ago'}
         </td>
         <td class="text-right">
           {#if person.name !== session.current?.user}
-            <button class="button" onclick={() => account.givePassword(person)}>New password</button
-            >
+            {#if person.removed}
+              <button class="button" onclick={() => account.change(person, { active: true })}
+                >Restore</button
+              >
+            {:else}
+              <button class="button" onclick={() => account.givePassword(person)}
+                >New password</button
+              >
+              <button
+                class="button"
+                aria-label="Delete the account {person.name}"
+                onclick={() => (leaving = person)}>Delete…</button
+              >
+            {/if}
           {/if}
         </td>
       </tr>
     {/each}
   </tbody>
 </table>
+{#if leaving}
+  {@const person = leaving}
+  <DeleteAccount
+    {person}
+    bind:open={() => leaving !== null, () => (leaving = null)}
+    ondelete={() => account.remove(person)}
+  />
+{/if}

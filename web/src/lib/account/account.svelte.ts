@@ -68,6 +68,21 @@ export class Account {
     });
   }
 
+  /** An account with all that it holds; an owner can give it back for thirty days. */
+  remove(person: Person): Promise<boolean> {
+    return this.#attempt(async () => {
+      await call('delete', '/api/people/{person_id}', { path: { person_id: person.id } });
+      await this.#loadPeople();
+    });
+  }
+
+  /** One's own. */
+  leave(password: string): Promise<boolean> {
+    return this.#attempt(async () => {
+      await session.leave(password);
+    });
+  }
+
   async #loadPeople(): Promise<void> {
     [this.people, this.noted] = await Promise.all([
       call('get', '/api/people'),

@@ -5,6 +5,8 @@
   import Progress from '../controls/Progress.svelte';
   import RoomMenu from '../room/RoomMenu.svelte';
   import { link, router } from '../router.svelte';
+  import DeletedShoots from './DeletedShoots.svelte';
+  import DeleteShoot from './DeleteShoot.svelte';
   import MakeShoot from './MakeShoot.svelte';
   import ProofSheets from './ProofSheets.svelte';
   import ShareDialog from './ShareDialog.svelte';
@@ -20,6 +22,8 @@
   let shoots = $state<ShootEntry[]>([]);
   let making = $state(false);
   let sharing = $state(false);
+  let deleting = $state(false);
+  let showDeleted = $state(false);
   const works = $derived(shoot !== null && shoot.may !== 'see');
   const following = $derived(look.following);
   // Asked for anew when looking has ended.
@@ -54,7 +58,14 @@
             class="menu-item border-t border-line"
             onSelect={() => (sharing = true)}>Share this shoot…</DropdownMenu.Item
           >
+          <DropdownMenu.Item class="menu-item" onSelect={() => (deleting = true)}
+            >Delete this shoot…</DropdownMenu.Item
+          >
         {/if}
+        <DropdownMenu.Item
+          class="menu-item {shoot?.may === 'own' ? '' : 'border-t border-line'}"
+          onSelect={() => (showDeleted = true)}>Deleted shoots…</DropdownMenu.Item
+        >
       </DropdownMenu.Content>
     </DropdownMenu.Portal>
   </DropdownMenu.Root>
@@ -115,4 +126,8 @@
   </Popover.Root>
   {#if works}<button class="button strong tall" onclick={onadd}>Add photos</button>{/if}
 </header>
-{#if shoot?.may === 'own'}<ShareDialog {shoot} bind:open={sharing} />{/if}
+{#if shoot?.may === 'own'}
+  <ShareDialog {shoot} bind:open={sharing} />
+  <DeleteShoot {shoot} bind:open={deleting} />
+{/if}
+<DeletedShoots bind:open={showDeleted} />

@@ -22,6 +22,11 @@ class SessionStore {
     this.current = await call('put', '/api/session/password', { body });
   }
 
+  /** Delete one's own account. */
+  async leave(password: string): Promise<void> {
+    this.current = await call('post', '/api/account/delete', { body: { password } });
+  }
+
   async signOut(): Promise<void> {
     this.current = await call('delete', '/api/session');
   }
