@@ -120,8 +120,6 @@ class Migration(migrations.Migration):
                 ),
                 ("quota_mb", models.IntegerField(null=True)),
                 ("to_change", models.BooleanField(default=False)),
-                ("removed", models.DateTimeField(null=True)),
-                ("going", models.DateTimeField(null=True)),
                 (
                     "groups",
                     models.ManyToManyField(

@@ -41,7 +41,6 @@ class Migration(migrations.Migration):
                 ("done", models.IntegerField(default=0)),
                 ("total", models.IntegerField(default=1)),
                 ("share", models.FloatField(default=0.0)),
-                ("titles", models.JSONField(default=dict)),
                 ("troubles", models.JSONField(default=list)),
                 ("error", models.TextField(blank=True)),
                 ("cancelled", models.BooleanField(default=False)),

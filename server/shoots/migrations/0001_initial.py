@@ -24,8 +24,6 @@ class Migration(migrations.Migration):
                 ),
                 ("name", models.CharField(max_length=120)),
                 ("made", models.DateTimeField(auto_now_add=True)),
-                ("removed", models.DateTimeField(null=True)),
-                ("going", models.DateTimeField(null=True)),
                 (
                     "owner",
                     models.ForeignKey(

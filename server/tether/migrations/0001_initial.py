@@ -21,7 +21,6 @@ class Migration(migrations.Migration):
                         auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
                     ),
                 ),
-                ("folder", models.CharField(max_length=500)),
                 ("exposures", models.IntegerField(default=0)),
                 (
                     "shoot",

@@ -4,7 +4,8 @@ from playwright.sync_api import Page, expect
 
 from accounts.models import User
 from core.tests.effort import long_tier
-from shoots.models import Share
+from jobs.models import Job
+from shoots.models import Share, Shoot
 
 from .browser import BrowserCase
 
@@ -83,6 +84,54 @@ class AccountWalk(BrowserCase):
         expect(self.page.get_by_role("alert")).to_contain_text("make another owner first")
         expect(mark).to_be_checked()
 
+    @long_tier
+    def test_an_account_is_deleted_and_given_back(self) -> None:
+        guest = User.objects.create_user("fenn", password="glue and gold leaf")
+        Shoot.objects.create(owner=guest, name="Matinee")
+        self.to_account()
+        page = self.page
+        row = page.get_by_role("row", name="fenn")
+        page.get_by_role("button", name="Delete the account fenn").click()
+        dialog = page.get_by_role("alertdialog")
+        expect(dialog).to_contain_text("0 photos.")
+        dialog.get_by_role("button", name="Delete account").click()
+        expect(row).to_contain_text("deleted")
+        self.until(lambda: self.assertFalse(User.objects.get(id=guest.id).is_active))
+        row.get_by_role("button", name="Restore").click()
+        expect(row).not_to_contain_text("deleted")
+        self.until(lambda: self.assertTrue(User.objects.get(id=guest.id).is_active))
+
+        other = self.new_page()
+        self.sign_in(other, "fenn", "glue and gold leaf")
+        expect(other.get_by_role("banner")).to_contain_text("Matinee")
+        other.goto(f"{self.live_server_url}/account")
+        other.get_by_role("button", name="Delete my account").click()
+        asked = other.get_by_role("alertdialog")
+        asked.get_by_label("Your password").fill("wrong")
+        asked.get_by_role("button", name="Delete account").click()
+        expect(asked.get_by_role("alert")).to_have_text("The password is wrong.")
+        asked.get_by_label("Your password").fill("glue and gold leaf")
+        asked.get_by_role("button", name="Delete account").click()
+        expect(other.get_by_role("button", name="Sign in")).to_be_visible()
+
+
+class DeletedWalk(BrowserCase):
+    photos = ("Curtain call",)
+
+    def test_a_shoot_is_deleted_and_had_back(self) -> None:
+        self.open_demo()
+        page = self.page
+        page.get_by_role("button", name="choose a shoot").click()
+        page.get_by_role("menuitem", name="Delete this shoot").click()
+        dialog = page.get_by_role("alertdialog")
+        expect(dialog).to_contain_text("1 photo,")
+        dialog.get_by_role("button", name="Delete shoot").click()
+        expect(page.get_by_text("Name the first one")).to_be_visible()
+        page.get_by_role("button", name="Deleted shoots").click()
+        page.get_by_role("button", name="Restore").click()
+        expect(page.get_by_text("Curtain call")).to_be_visible()
+        self.assertIsNone(Shoot.objects.get().removed)
+
 
 class SharedWalk(BrowserCase):
     photos = ("Curtain call",)
@@ -112,6 +161,19 @@ class SharedWalk(BrowserCase):
         expect(shared).to_contain_text("fenn")
         dialog.get_by_label("What fenn may do").select_option("work")
         self.until(lambda: self.assertEqual(Share.objects.get().may, "work"))
+        running = Job.objects.create(
+            owner=self.guest,
+            kind="deliver-set",
+            shoot=self.shoot,
+            state="running",
+            total=12,
+            done=2,
+        )
+        at_work = dialog.get_by_role("list", name="Running now")
+        expect(at_work).to_contain_text("fenn: Exporting photos")
+        at_work.get_by_role("button", name="Stop fenn").click()
+        expect(at_work).to_have_count(0)
+        self.until(lambda: self.assertTrue(Job.objects.get(id=running.id).cancelled))
         dialog.get_by_role("button", name="End").click()
         expect(shared).to_contain_text("Nobody else sees it")
         self.assertFalse(Share.objects.exists())

@@ -43,7 +43,7 @@
     >
       <AlertDialog.Title class="text-title font-semibold">Delete {shoot.name}?</AlertDialog.Title>
       <AlertDialog.Description class="my-3">
-        {holds ? inWords(holds) : ''} You can restore it for 30 days, under Deleted shoots.
+        {holds ? inWords(holds) : ''} You can restore it within 30 days, under Deleted shoots.
       </AlertDialog.Description>
       {#if reason}<p role="alert" class="mb-3 text-attention">{reason}</p>{/if}
       <div class="flex justify-end gap-2">

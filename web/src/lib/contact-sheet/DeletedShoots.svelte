@@ -45,7 +45,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="fixed top-[12%] left-1/2 z-50 flex max-h-[76%] w-[560px] -translate-x-1/2 flex-col border border-ink bg-raised p-5"
+      class="fixed top-[12%] left-1/2 z-50 flex max-h-[76%] w-[640px] -translate-x-1/2 flex-col border border-ink bg-raised p-5"
     >
       <Dialog.Title class="text-title font-semibold">Deleted shoots</Dialog.Title>
       <Dialog.Description class="mb-3 text-ink2">

@@ -1,0 +1,15 @@
+from django.db import migrations, models
+
+
+class Migration(migrations.Migration):
+    dependencies = [
+        ("jobs", "0001_initial"),
+    ]
+
+    operations = [
+        migrations.AddField(
+            model_name="job",
+            name="titles",
+            field=models.JSONField(default=dict),
+        ),
+    ]
