@@ -12,6 +12,8 @@
   import PasswordForm from './PasswordForm.svelte';
   import PeopleTable from './PeopleTable.svelte';
 
+  /** The demo's account is everybody's. */
+  const DEMO = 'demo';
   const account = new Account();
   let leaving = $state(false);
 
@@ -46,7 +48,7 @@
           <h2 class="mb-2 text-lead font-semibold">Signed in</h2>
           <BrowserList {account} />
         </section>
-        {#if session.current?.id && !session.current.demo}
+        {#if session.current?.id && session.current.user !== DEMO}
           <section aria-label="Delete account">
             <button class="button" onclick={() => (leaving = true)}>Delete my account…</button>
             <DeleteAccount
