@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { reasonOf } from './lib/api/client';
+  import { pending } from './lib/api/pending.svelte';
   import AccountPage from './lib/account/AccountPage.svelte';
   import AgreePage from './lib/agree/AgreePage.svelte';
   import BatchPage from './lib/batches/BatchPage.svelte';
@@ -9,14 +10,17 @@
   import GuidePage from './lib/guide/GuidePage.svelte';
   import ReferencesPage from './lib/references/ReferencesPage.svelte';
   import { room } from './lib/room/room.svelte';
-  import { router } from './lib/router.svelte';
+  import { link, router } from './lib/router.svelte';
   import OwnPassword from './lib/session/OwnPassword.svelte';
   import SignIn from './lib/session/SignIn.svelte';
+  import SignInAgain from './lib/session/SignInAgain.svelte';
   import { session } from './lib/session/session.svelte';
   import CameraPage from './lib/tether/CameraPage.svelte';
   import WorkPage from './lib/studio/WorkPage.svelte';
 
   let trouble = $state('');
+  /** What is stuck where one is not. */
+  const stuck = $derived(pending.stuck.filter((work) => work.href !== router.path));
   const shootId = $derived(router.path && router.id('shoots'));
   const agreeId = $derived(router.path && router.id('shoots', 'agree'));
   const cameraId = $derived(router.path && router.id('shoots', 'camera'));
@@ -28,6 +32,8 @@
     session.load().catch((error: unknown) => (trouble = reasonOf(error)));
   });
 </script>
+
+<svelte:window onbeforeunload={(event) => pending.any && event.preventDefault()} />
 
 {#if trouble}
   <p class="p-8 text-lead" role="alert">{trouble}. Please reload the page.</p>
@@ -55,4 +61,15 @@
   {:else}
     <HomePage />
   {/if}
+  {#if stuck.length}
+    <ul class="fixed bottom-3 left-3 z-40 flex flex-col gap-2" role="alert">
+      {#each stuck as work (work.href)}
+        <li class="notched flex items-center gap-3 bg-danger py-1.5 pr-3 text-inverse">
+          {work.text}
+          <a class="quiet underline" href={work.href} use:link>Open</a>
+        </li>
+      {/each}
+    </ul>
+  {/if}
 {/if}
+<SignInAgain />

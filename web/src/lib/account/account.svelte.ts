@@ -1,5 +1,6 @@
 import { call, reasonOf } from '../api/client';
 import type { Browser, Given, NotedLine, Person } from '../api/types';
+import { pointerRests } from '../controls/resting';
 import { session } from '../session/session.svelte';
 
 /** One's own password and browsers; for an owner, everybody's accounts and what was noted. */
@@ -18,7 +19,9 @@ export class Account {
 
   load(): Promise<boolean> {
     return this.#attempt(async () => {
-      this.browsers = await call('get', '/api/sessions');
+      const browsers = await call('get', '/api/sessions');
+      await pointerRests();
+      this.browsers = browsers;
       if (this.owner) await this.#loadPeople();
     });
   }
@@ -84,10 +87,12 @@ export class Account {
   }
 
   async #loadPeople(): Promise<void> {
-    [this.people, this.noted] = await Promise.all([
+    const [people, noted] = await Promise.all([
       call('get', '/api/people'),
       call('get', '/api/noted'),
     ]);
+    await pointerRests();
+    [this.people, this.noted] = [people, noted];
   }
 
   async #attempt(work: () => Promise<void>): Promise<boolean> {

@@ -75,15 +75,51 @@ function filled(address: string, { path, query }: Told): string {
   return asked.length ? `${whole}?${search}` : whole;
 }
 
+/** Asks whoever is at the page to sign in again, and resolves when they have. */
+let signIn: (() => Promise<void>) | null = null;
+
+export function onSignedOut(ask: () => Promise<void>): void {
+  signIn = ask;
+}
+
+export const SIGNED_OUT = 401;
+
+/** Whether what was refused is worth asking again, since whoever is at the page has signed in meanwhile. */
+export async function signedInAgain(status: number, address: string): Promise<boolean> {
+  // What signing in itself is refused for is told there.
+  if (status !== SIGNED_OUT || !signIn || address.startsWith('/api/session')) return false;
+  await signIn();
+  return true;
+}
+
+/** signal: stops what is on its way; stale: whether a busy server need not be asked again. */
+interface Until {
+  signal?: AbortSignal;
+  stale?: () => boolean;
+}
+
 async function send(
   method: Method,
   address: string,
   told: Told,
-  signal?: AbortSignal,
+  until: Until = {},
 ): Promise<Response> {
-  let response: Response;
+  for (;;) {
+    const response = await sendOnce(method, address, told, until);
+    if (response.ok) return response;
+    const error = await readError(response.status, await response.text());
+    if (!(await signedInAgain(response.status, address))) throw error;
+  }
+}
+
+async function sendOnce(
+  method: Method,
+  address: string,
+  told: Told,
+  { signal, stale }: Until,
+): Promise<Response> {
   try {
-    response = await inTurn(
+    return await inTurn(
       () =>
         fetch(filled(address, told), {
           method: method.toUpperCase(),
@@ -92,13 +128,12 @@ async function send(
           signal,
         }),
       signal,
+      stale,
     );
   } catch (error) {
     if (signal?.aborted) throw error;
     throw new ApiError(OFFLINE, 'The server cannot be reached');
   }
-  if (response.ok) return response;
-  throw await readError(response.status, await response.text());
 }
 
 type Arguments<Q> = object extends Q ? [question?: Q] : [question: Q];
@@ -112,11 +147,13 @@ export async function call<M extends Method, A extends Address<M>>(
   return (response.status === 204 ? undefined : await response.json()) as Answer<M, A>;
 }
 
+/** stale: whether something newer is wanted by now. */
 export async function callForPicture<A extends Address<'post'>>(
   address: A,
   question: Question<'post', A>,
+  stale?: () => boolean,
 ): Promise<ImageBitmap> {
-  const response = await send('post', address, question as Told);
+  const response = await send('post', address, question as Told, { stale });
   return createImageBitmap(await response.blob());
 }
 
@@ -167,7 +204,7 @@ export async function callInLines<A extends Address<'post'>>(
   signal: AbortSignal,
   online: (line: unknown) => void,
 ): Promise<void> {
-  const response = await send('post', address, question as Told, signal);
+  const response = await send('post', address, question as Told, { signal });
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';
   for (;;) {

@@ -6,7 +6,8 @@ export class LatestWins<Request> {
   #running = false;
   #next: Request | undefined;
 
-  constructor(readonly run: (request: Request) => Promise<void>) {}
+  /** run: also told whether a newer request has come, so that it need not wait for its turn any longer. */
+  constructor(readonly run: (request: Request, stale: () => boolean) => Promise<void>) {}
 
   get busy(): boolean {
     return this.#running;
@@ -23,7 +24,7 @@ export class LatestWins<Request> {
       while (this.#next !== undefined) {
         const request = this.#next;
         this.#next = undefined;
-        await this.run(request);
+        await this.run(request, () => this.#next !== undefined);
       }
     } finally {
       this.#running = false;

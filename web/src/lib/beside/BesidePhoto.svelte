@@ -28,7 +28,7 @@
   const FAR = 4; // CSS pixels that tell a drag from a click
   const STEP = 8;
 
-  const pictures = new Pictures(photo.id, draw, (error) => (trouble = reasonOf(error)));
+  const pictures = new Pictures(photo.id, draw, (error) => (trouble = reasonOf(error)), false);
   const seen = $derived(probe.measured && colourOf(probe.measured));
 
   function recipe(): Recipe | undefined {

@@ -17,7 +17,7 @@
   import { isDrawing, type Tool } from '../studio/tools';
   import { descriptorOf } from '../remedy/descriptors';
   import type { Stage } from './stage.svelte';
-  import { drawEcho } from './stroke';
+  import { Echoes } from './stroke';
 
   interface Props {
     stage: Stage;
@@ -48,6 +48,11 @@
   let painted = $state(-1);
   /** Strokes that the engine's picture does not show yet. */
   let echoes: { stroke: Stroke; version: number }[] = [];
+  // svelte-ignore state_referenced_locally
+  const echo = new Echoes({
+    toCanvas: (at) => stage.toCanvas(at),
+    lengthOnCanvas: (fraction) => stage.lengthOnCanvas(fraction),
+  });
 
   // One canvas is made per stage.
   // svelte-ignore state_referenced_locally
@@ -109,8 +114,13 @@
 
   $effect(() => {
     void stage.viewport;
-    void hand.stroke;
-    drawEchoes();
+    untrack(drawEchoes);
+  });
+
+  $effect(() => {
+    const { stroke } = hand;
+    const context = echoCanvas?.getContext('2d');
+    if (context) echo.grow(context, stroke);
   });
 
   function drawPhoto(): void {
@@ -124,16 +134,8 @@
 
   function drawEchoes(): void {
     const context = echoCanvas?.getContext('2d');
-    if (!context) return;
-    context.clearRect(0, 0, echoCanvas.width, echoCanvas.height);
-    for (const one of [...echoes.map((e) => e.stroke), ...(hand.stroke ? [hand.stroke] : [])]) {
-      drawEcho(
-        context,
-        one,
-        (at) => stage.toCanvas(at),
-        (fraction) => stage.lengthOnCanvas(fraction),
-      );
-    }
+    const done = echoes.map((e) => e.stroke);
+    if (context) echo.redraw(context, done, hand.stroke);
   }
 </script>
 
@@ -167,7 +169,7 @@
   }}
 >
   <canvas bind:this={photoCanvas} class="absolute inset-0 h-full w-full"></canvas>
-  <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full"></canvas>
+  <canvas bind:this={echoCanvas} class="absolute inset-0 h-full w-full opacity-85"></canvas>
   {#if !studio.untouched && !proving.shown}<CompareLayers {stage} />{/if}
   {#if !studio.untouched}<ShapeOverlay {stage} /><PhotoTags {stage} /><FindingOverlay
       {stage}

@@ -14,7 +14,7 @@ import {
   WASHING,
 } from '../studio/tools';
 import type { Stage } from './stage.svelte';
-import { extended, pressureOf } from './stroke';
+import { extend, pressureOf } from './stroke';
 import type { Point } from './viewport';
 
 /** The arrow keys, and where each leads. */
@@ -130,15 +130,16 @@ export class Hand {
       this.#collect(this.stage.toPlace(at));
     } else if (this.stroke) {
       const events = event.getCoalescedEvents?.() ?? [];
-      let { points } = this.stroke;
+      const { points } = this.stroke;
       for (const one of events.length ? events : [event]) {
         const place = this.stage.toPlace(pointOn(event.currentTarget, one));
-        points = extended(points, place, pressureOf(one), this.stroke.size);
+        extend(points, place, pressureOf(one), this.stroke.size);
       }
-      this.stroke = { ...this.stroke, points };
-      if (this.washing)
-        this.studio.washing.paint(this.stroke.points, this.stroke.erase ?? false, false);
-      else if (this.stroke.edges) this.studio.masking.paint(this.stroke, false);
+      this.stroke = { ...this.stroke };
+      // What is in a recipe does not grow.
+      if (this.washing) this.studio.washing.paint([...points], this.stroke.erase ?? false, false);
+      else if (this.stroke.edges)
+        this.studio.masking.paint({ ...this.stroke, points: [...points] }, false);
     }
     this.#hover(at);
   }

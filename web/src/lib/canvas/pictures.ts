@@ -1,5 +1,4 @@
-import { callForPicture } from '../api/client';
-import { LatestWins } from '../api/latest-wins';
+import { ApiError, callForPicture } from '../api/client';
 import type { Ink, PictureRequest, Recipe, Said, Show, ShownFigure } from '../api/types';
 import type { Stage } from './stage.svelte';
 import { sameView, type View } from './viewport';
@@ -44,95 +43,170 @@ export function drawLayers(
   }
 }
 
+/** what: all that the picture depends on but the view. */
 export interface Layer {
   bitmap: ImageBitmap;
   view: View;
   version: number;
+  what: string;
+  draft: boolean;
 }
 
-function asItCame(wanted: Wanted): Wanted {
-  return { ...wanted, show: 'before', figure: null };
+/** In the order in which they are fetched. */
+type Slot = 'now' | 'before' | 'nowWhole' | 'beforeWhole';
+interface Todo {
+  slot: Slot;
+  asked: PictureRequest;
+  layer: Omit<Layer, 'bitmap'>;
 }
 
 const IDLE_MS = 180;
+const AGAIN_MS = [1000, 2000, 4000, 8000];
+const BUSY = 503;
+const OVERTAKEN = 409;
 
-/** The pictures on the canvas. The last good one stays until the next is there. */
+const recipes = new WeakMap<Recipe, number>();
+let recipesKnown = 0;
+
+/** Recipes are never changed, only replaced: each has a number. */
+function numberOf(recipe: Recipe): number {
+  const known = recipes.get(recipe) ?? ++recipesKnown;
+  recipes.set(recipe, known);
+  return known;
+}
+
+/** The pictures on the canvas, fetched one at a time. The last good one stays until the next is there. */
 export class Pictures {
   now: Layer | null = null;
   nowWhole: Layer | null = null;
   before: Layer | null = null;
   beforeWhole: Layer | null = null;
-  #latest: LatestWins<Wanted>;
-  #idle = 0;
+  #wanted: Wanted | null = null;
+  #running = false;
+  #closed = false;
+  #failures = 0;
+  /** Ends the pause that the loop makes, if it makes one. */
+  #wake = () => {};
 
+  /** untouched: whether the photo as it came is drawn too, when it is held up. */
   constructor(
     readonly photoId: number,
     readonly onpicture: () => void,
     readonly ontrouble: (error: unknown) => void,
-  ) {
-    this.#latest = new LatestWins((wanted) => this.#paint(wanted));
-  }
+    readonly untouched = true,
+  ) {}
 
   want(wanted: Wanted): void {
-    clearTimeout(this.#idle);
-    this.#latest.want(wanted);
+    this.#wanted = wanted;
+    this.#failures = 0;
+    this.#wake();
+    if (!this.#running) void this.#run();
   }
 
+  /** Nothing is fetched any more; what comes late is let go. */
   close(): void {
-    clearTimeout(this.#idle);
-    for (const layer of [this.now, this.nowWhole, this.before, this.beforeWhole])
-      layer?.bitmap.close();
+    this.#closed = true;
+    this.#wake();
+    for (const slot of ['now', 'nowWhole', 'before', 'beforeWhole'] as const) {
+      this[slot]?.bitmap.close();
+      this[slot] = null;
+    }
   }
 
-  async #paint(wanted: Wanted): Promise<void> {
+  async #run(): Promise<void> {
+    this.#running = true;
     try {
-      this.now = this.#replaced(this.now, await this.#fetch(wanted, wanted.view));
+      for (let todo = this.#next(); todo; todo = this.#next()) {
+        // What is held behind is fetched when nothing else is wanted for a while.
+        if (todo.slot !== 'now' && !(await this.#pause(IDLE_MS))) continue;
+        await this.#fetch(todo);
+      }
+    } finally {
+      this.#running = false;
+    }
+  }
+
+  /** Whether nothing new was wanted meanwhile. */
+  async #pause(milliseconds: number): Promise<boolean> {
+    const wanted = this.#wanted;
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(resolve, milliseconds);
+      this.#wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
+    this.#wake = () => {};
+    return wanted === this.#wanted && !this.#closed;
+  }
+
+  /** The first that is not there as it is wanted. */
+  #next(): Todo | null {
+    if (!this.#wanted || this.#closed) return null;
+    return this.#todo(this.#wanted).find((todo) => !this.#isThere(todo)) ?? null;
+  }
+
+  #isThere({ slot, layer }: Todo): boolean {
+    const there = this[slot];
+    if (!there || there.what !== layer.what || !sameView(there.view, layer.view)) return false;
+    // A draft does while a handle moves; a picture without haste always does.
+    if (there.draft && !layer.draft) return false;
+    if (there.version !== layer.version) {
+      there.version = layer.version;
+      this.onpicture();
+    }
+    return true;
+  }
+
+  #todo(wanted: Wanted): Todo[] {
+    const { view, whole, draft } = wanted;
+    const isWhole = sameView(view, whole);
+    const came: Wanted = { ...wanted, show: 'before', figure: null };
+    const todo = [askedFor('now', wanted, view, draft)];
+    if (this.untouched) todo.push(askedFor('before', came, view, false));
+    if (!isWhole) todo.push(askedFor('nowWhole', wanted, whole, false));
+    if (this.untouched && !isWhole) todo.push(askedFor('beforeWhole', came, whole, false));
+    return todo;
+  }
+
+  async #fetch({ slot, asked, layer }: Todo): Promise<void> {
+    const wanted = this.#wanted;
+    const stale = () => this.#closed || this.#wanted !== wanted;
+    try {
+      const question = { path: { photo_id: this.photoId }, body: asked };
+      const address = '/api/photos/{photo_id}/picture';
+      const bitmap = await callForPicture(address, question, stale);
+      if (this.#closed) return bitmap.close();
+      this[slot]?.bitmap.close();
+      this[slot] = { ...layer, bitmap };
+      this.#failures = 0;
       this.onpicture();
     } catch (error) {
-      this.ontrouble(error);
-    }
-    clearTimeout(this.#idle);
-    this.#idle = window.setTimeout(() => void this.#catchUp(wanted), IDLE_MS);
-  }
-
-  /** With nothing else to do: the untouched photo, ready to be held up, and the whole behind. */
-  async #catchUp(wanted: Wanted): Promise<void> {
-    const { view, whole } = wanted;
-    wanted = { ...wanted, draft: false };
-    try {
-      if (!this.before || !sameView(this.before.view, view)) {
-        const untouched = await this.#fetch(asItCame(wanted), view);
-        this.before = this.#replaced(this.before, untouched);
-        this.onpicture();
-      }
-      if (sameView(view, whole)) {
-        return;
-      }
-      if (this.nowWhole?.version !== wanted.version) {
-        this.nowWhole = this.#replaced(this.nowWhole, await this.#fetch(wanted, whole));
-        this.onpicture();
-      }
-      if (!this.beforeWhole || !sameView(this.beforeWhole.view, whole)) {
-        const untouched = await this.#fetch(asItCame(wanted), whole);
-        this.beforeWhole = this.#replaced(this.beforeWhole, untouched);
-      }
-    } catch (error) {
-      this.ontrouble(error);
+      await this.#bear(error, stale);
     }
   }
 
-  #replaced(old: Layer | null, layer: Layer): Layer {
-    old?.bitmap.close();
-    return layer;
+  /** What failed is asked for again, later each time, as long as it is still wanted; a refusal is final. */
+  async #bear(error: unknown, stale: () => boolean): Promise<void> {
+    const status = error instanceof ApiError ? error.status : 0;
+    if (stale() && (status === BUSY || status === OVERTAKEN)) return;
+    if (this.#closed) return;
+    this.ontrouble(error);
+    if (stale()) return;
+    const pause = AGAIN_MS[Math.min(this.#failures++, AGAIN_MS.length - 1)] ?? 0;
+    if (status >= 400 && status < 500) this.#wanted = null;
+    else await this.#pause(pause);
   }
+}
 
-  async #fetch(wanted: Wanted, view: View): Promise<Layer> {
-    const { version, view: _, whole: __, ...asked } = wanted;
-    const body: PictureRequest = { ...asked, ...view };
-    const bitmap = await callForPicture('/api/photos/{photo_id}/picture', {
-      path: { photo_id: this.photoId },
-      body,
-    });
-    return { bitmap, view, version };
-  }
+function askedFor(slot: Slot, wanted: Wanted, view: View, draft: boolean): Todo {
+  const { version, view: _, whole: __, recipe, ...rest } = wanted;
+  const asked: PictureRequest = { ...rest, recipe, ...view, draft };
+  return { slot, asked, layer: { view, version, draft, what: whatOf(wanted) } };
+}
+
+/** The photo as it came is the same for every recipe. */
+function whatOf({ recipe, show, said, cast, part, ink, figure }: Wanted): string {
+  if (show === 'before' && !figure) return 'before';
+  return JSON.stringify([numberOf(recipe), show, said, cast, part, ink, figure]);
 }

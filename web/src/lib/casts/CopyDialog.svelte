@@ -2,6 +2,7 @@
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
   import type { Job, Shoot } from '../api/types';
+  import { pointerRests } from '../controls/resting';
   import { doing, finished } from '../jobs/following.svelte';
   import { newId } from '../recipe/edit';
   import { useStudio } from '../studio/studio.svelte';
@@ -54,7 +55,9 @@
     await studio.saver.settled();
     if (!studio.castId) return;
     const question = { path: { photo_id: studio.photo.id }, body: { cast: studio.castId } };
-    shared = (await call('post', '/api/photos/{photo_id}/links', question)).photos;
+    const { photos } = await call('post', '/api/photos/{photo_id}/links', question);
+    await pointerRests();
+    shared = photos;
   }
 
   /** Do something with what is saved, and say what came of it. */

@@ -19,8 +19,11 @@
   const QUIET = { places: [] };
   let canvas: HTMLCanvasElement;
   let ready = $state(-1);
-  const pictures = new Pictures(studio.photo.id, draw, (error) =>
-    studio.complain('picture', reasonOf(error)),
+  const pictures = new Pictures(
+    studio.photo.id,
+    draw,
+    (error) => studio.complain('picture', reasonOf(error)),
+    false,
   );
   const shown = $derived(studio.compare.resolve(side));
 

@@ -23,7 +23,7 @@
   // svelte-ignore state_referenced_locally
   const sheet = new Sheet(shootId);
   // svelte-ignore state_referenced_locally
-  const uploads = new Uploads(shootId, {
+  const uploads = Uploads.of(shootId, {
     added: (photo) => sheet.add(photo),
     refused: () => void sheet.loadLeftOut().catch(() => {}),
   });
@@ -36,6 +36,7 @@
     void begin();
     return () => {
       // The work itself goes on.
+      sheet.close();
       look.following.close();
       work.following.close();
     };
@@ -85,7 +86,6 @@
   }}
   ondragleave={(event) => (dropping = event.relatedTarget !== null)}
   ondrop={drop}
-  onbeforeunload={(event) => uploads.unfinished && event.preventDefault()}
 />
 
 <div class="flex h-full flex-col">

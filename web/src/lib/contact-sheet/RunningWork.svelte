@@ -1,6 +1,7 @@
 <script lang="ts">
   import { call, reasonOf } from '../api/client';
   import type { Job, Shoot } from '../api/types';
+  import { pointerRests } from '../controls/resting';
   import { doing } from '../jobs/following.svelte';
 
   /** Long work that others run on a shoot of one's own, to see and to stop. */
@@ -17,6 +18,7 @@
     async function look(): Promise<void> {
       try {
         const now = await call('get', '/api/shoots/{shoot_id}/work', { path });
+        await pointerRests();
         if (!ended) jobs = now;
       } catch {
         // The server may be away for a moment; the list stays as it was.

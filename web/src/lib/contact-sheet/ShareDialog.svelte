@@ -2,6 +2,7 @@
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
   import type { Share, Shoot } from '../api/types';
+  import { pointerRests } from '../controls/resting';
   import RunningWork from './RunningWork.svelte';
 
   /** With whom a shoot is shared, to look at or to work on. */
@@ -16,7 +17,9 @@
     reason = '';
     try {
       await work();
-      shares = await call('get', '/api/shoots/{shoot_id}/shares', { path });
+      const now = await call('get', '/api/shoots/{shoot_id}/shares', { path });
+      await pointerRests();
+      shares = now;
     } catch (error) {
       reason = reasonOf(error);
     }

@@ -96,6 +96,8 @@
   /** A rectangle drawn over the sheet chooses what it touches. */
   function pointerdown(event: PointerEvent): void {
     if (event.button !== 0 || (event.target as HTMLElement).closest('a')) return;
+    // A finger that moves scrolls; one that taps chooses, by its click.
+    if (event.pointerType === 'touch') return;
     const start = within(event);
     // The scroll bar is no part of the sheet.
     if (start.x + MARGIN > viewport.clientWidth) return;
@@ -112,6 +114,7 @@
     const up = (): void => {
       removeEventListener('pointermove', move);
       removeEventListener('pointerup', up);
+      removeEventListener('pointercancel', up);
       rect = null;
       if (dragged) addEventListener('click', swallow, { capture: true, once: true });
       else if (event.target === viewport || event.target === viewport.firstElementChild)
@@ -120,6 +123,7 @@
     };
     addEventListener('pointermove', move);
     addEventListener('pointerup', up);
+    addEventListener('pointercancel', up);
   }
 
   /** The click that ends a drag is none. */

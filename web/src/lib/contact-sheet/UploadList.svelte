@@ -5,7 +5,7 @@
 
   function words(upload: Upload): string {
     if (upload.state === 'waiting') return 'waiting';
-    if (upload.state === 'sending') return `${Math.round(upload.sent * 100)} %`;
+    if (upload.state === 'sending') return upload.reason || `${Math.round(upload.sent * 100)} %`;
     if (upload.state === 'reading') return 'reading';
     if (upload.state === 'added') return 'added';
     if (upload.state === 'already') return `already in this shoot as ${upload.title}`;

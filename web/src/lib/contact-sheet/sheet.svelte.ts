@@ -31,6 +31,7 @@ export const KINDS: Record<string, string> = {
 };
 
 const DEVELOPED_MS = 1500;
+const SELDOM_MS = 24_000;
 
 /** A shoot's photos, which of them are shown, and in which order. */
 export class Sheet {
@@ -45,6 +46,8 @@ export class Sheet {
   trouble = $state('');
   readonly selection = new Selection(() => this.shown.map((p) => p.id));
   readonly #asked = new Set<number>();
+  #closed = false;
+  #waiting: ReturnType<typeof setTimeout> | undefined;
 
   constructor(readonly shootId: number) {}
 
@@ -61,7 +64,7 @@ export class Sheet {
       ]);
       for (const card of cards) this.cards.set(card.photo, card);
       this.shoot = shoot;
-      for (const photo of shoot.photos) if (photo.preview) this.#waitForDeveloped(photo.id);
+      this.#waitForDeveloped();
       await this.loadLeftOut();
     } catch (error) {
       const gone = error instanceof ApiError && error.status === 404;
@@ -139,21 +142,36 @@ export class Sheet {
   add(photo: Photo): void {
     if (!this.shoot?.photos.some((p) => p.id === photo.id)) this.shoot?.photos.push(photo);
     void this.refresh(photo.id).catch(() => {});
-    if (photo.preview) this.#waitForDeveloped(photo.id);
+    if (photo.preview) this.#waitForDeveloped();
   }
 
-  /** Its small picture is its camera's own until then. */
-  #waitForDeveloped(id: number): void {
-    setTimeout(() => {
-      const path = { photo_id: id };
-      void call('get', '/api/photos/{photo_id}', { path })
-        .then(({ photo }) => {
-          if (photo.preview) return this.#waitForDeveloped(id);
-          const at = this.shoot?.photos.findIndex((p) => p.id === id) ?? -1;
-          if (this.shoot && at >= 0) this.shoot.photos[at] = photo;
-        })
-        .catch(() => {});
-    }, DEVELOPED_MS);
+  /** Nobody looks any more. */
+  close(): void {
+    this.#closed = true;
+    clearTimeout(this.#waiting);
+  }
+
+  /** Small pictures are their cameras' own until then: asked for the whole shoot at once, less and less often
+   * as long as nothing comes of it. */
+  #waitForDeveloped(after = DEVELOPED_MS): void {
+    clearTimeout(this.#waiting);
+    const waiting = this.shoot?.photos.filter((p) => p.preview).length ?? 0;
+    if (!waiting || this.#closed) return;
+    this.#waiting = setTimeout(() => void this.#lookWhether(waiting, after), after);
+  }
+
+  async #lookWhether(waiting: number, after: number): Promise<void> {
+    try {
+      const now = await call('get', '/api/shoots/{shoot_id}', { path: this.#path });
+      if (this.#closed || !this.shoot) return;
+      const fresh = new Map(now.photos.map((photo) => [photo.id, photo]));
+      this.shoot.photos = this.shoot.photos.map((p) => (p.preview ? (fresh.get(p.id) ?? p) : p));
+    } catch {
+      // It is asked again.
+    }
+    const left = this.shoot?.photos.filter((p) => p.preview).length ?? 0;
+    const next = left < waiting ? DEVELOPED_MS : Math.min(2 * after, SELDOM_MS);
+    this.#waitForDeveloped(next);
   }
 
   async remove(ids: number[]): Promise<void> {

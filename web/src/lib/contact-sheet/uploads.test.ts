@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Photo } from '../api/types';
+import { pending } from '../api/pending.svelte';
 import { Uploads } from './uploads.svelte';
 
 /** Requests that end when they are told to. */
@@ -19,6 +20,9 @@ class Request {
   open(): void {}
   setRequestHeader(): void {}
   send(): void {}
+  getResponseHeader(): string {
+    return '0';
+  }
   abort(): void {
     this.onabort?.();
   }
@@ -91,16 +95,39 @@ describe('uploads', () => {
     expect(upload!.state).toBe('added');
   });
 
-  it('can be cancelled, on their way and while they wait', async () => {
+  it('can be cancelled, on their way and while they wait, and are not on the list then', async () => {
     const uploads = new Uploads(1, quiet);
     uploads.add(['a', 'b', 'c', 'd'].map(file));
     uploads.cancel(uploads.list[3]!);
-    expect(uploads.list[3]!.reason).toBe('Cancelled');
     uploads.cancel(uploads.list[0]!);
     await new Promise((resolve) => setTimeout(resolve));
-    expect(uploads.list[0]!.state).toBe('refused');
+    expect(uploads.list.map((u) => u.file.name)).toEqual(['b', 'c']);
+    expect(uploads.refused).toEqual([]);
     Request.all[1]!.onerror?.();
     await new Promise((resolve) => setTimeout(resolve));
-    expect(uploads.list[1]!.reason).toBe('The connection was lost');
+    expect(uploads.list[0]!.reason).toBe('The connection was lost');
+  });
+
+  it('wait for a busy server, and are sent again', async () => {
+    const uploads = new Uploads(1, quiet);
+    uploads.add([file('a')]);
+    await Request.all[0]!.answer(503, { detail: 'Many people are at work just now' });
+    const [upload] = uploads.list;
+    expect([upload!.state, uploads.refused.length]).toEqual(['sending', 0]);
+    await vi.waitFor(() => expect(Request.all).toHaveLength(2));
+    await Request.all[1]!.answer(200, added(1));
+    expect(upload!.state).toBe('added');
+  });
+
+  it('go on when their page is left, and keep the application from being closed', async () => {
+    const photos: number[] = [];
+    const uploads = Uploads.of(7, quiet);
+    uploads.add([file('a')]);
+    expect(pending.has(uploads)).toBe(true);
+    const back = Uploads.of(7, { ...quiet, added: (photo) => photos.push(photo.id) });
+    expect(back).toBe(uploads);
+    await Request.all[0]!.answer(200, added(5));
+    expect([photos, pending.has(uploads)]).toEqual([[5], false]);
+    expect(Uploads.of(7, quiet)).not.toBe(uploads);
   });
 });

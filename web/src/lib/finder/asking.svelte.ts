@@ -24,6 +24,8 @@ export class Asking {
   untouched = $state.raw<Pick<Answer, 'whole' | 'close'> | null>(null);
   /** The answer that Enter takes. */
   at = $state(0);
+  /** Another each time that pictures are asked for; none when nobody waits for them any more. */
+  #showing: object | null = null;
 
   constructor(
     private readonly editor: Editor,
@@ -78,12 +80,15 @@ export class Asking {
 
   async #show(): Promise<void> {
     const { recipe } = this.editor;
-    this.untouched = await this.#pictures(recipe);
+    const own = (this.#showing = {});
+    const untouched = await this.#pictures(recipe);
+    if (this.#showing !== own) return forget(untouched);
+    this.untouched = untouched;
     for (const choice of this.finder.choices) {
       const found = await Promise.all(choice.findings.map((id) => this.finder.adopted({ id })));
       const casts = found.map((cast) => ({ ...cast, id: newId(), remedies: whole(cast) }));
       const pictures = await this.#pictures({ ...recipe, casts: [...recipe.casts, ...casts] });
-      if (!this.open) return;
+      if (this.#showing !== own) return forget(pictures);
       this.answers = [...this.answers, { choice, casts, ...pictures }];
     }
   }
@@ -116,14 +121,18 @@ export class Asking {
   }
 
   #close(): void {
-    for (const { whole, close } of [...this.answers, ...(this.untouched ? [this.untouched] : [])]) {
-      URL.revokeObjectURL(whole);
-      URL.revokeObjectURL(close);
-    }
+    this.#showing = null;
+    for (const pictures of [...this.answers, ...(this.untouched ? [this.untouched] : [])])
+      forget(pictures);
     this.answers = [];
     this.untouched = null;
     this.open = false;
   }
+}
+
+function forget({ whole, close }: Pick<Answer, 'whole' | 'close'>): void {
+  URL.revokeObjectURL(whole);
+  URL.revokeObjectURL(close);
 }
 
 /** What is judged is the whole treatment. */

@@ -1,5 +1,6 @@
 import { call, callInLines, reasonOf } from '../api/client';
 import { LatestWins } from '../api/latest-wins';
+import { pointerRests } from '../controls/resting';
 import type { Cast, Choice, Finding, Recipe, Said, Survey } from '../api/types';
 
 export const QUIET: Said = { direction: null, places: [], neutral: null, pair_of: null };
@@ -124,14 +125,18 @@ export class Finder {
   async #ask(said: Said, signal: AbortSignal, onshare: (share: number) => void): Promise<void> {
     const path = { photo_id: this.photoId };
     const body = { recipe: this.recipe(), said };
+    let arrived: Survey | null = null;
     try {
       await callInLines('/api/photos/{photo_id}/look', { path, body }, signal, (line) => {
         const { done, survey, detail } = line as Line;
         if (signal.aborted) return;
         if (detail) throw new Error(detail);
         if (done) onshare(done);
-        if (survey) this.survey = survey;
+        if (survey) arrived = survey;
       });
+      await pointerRests();
+      if (signal.aborted) return;
+      this.survey = arrived ?? this.survey;
       this.trouble = '';
     } catch (error) {
       if (!signal.aborted) this.trouble = reasonOf(error);

@@ -1,4 +1,5 @@
 import { call } from '../api/client';
+import { pointerRests } from '../controls/resting';
 import { router } from '../router.svelte';
 
 /** The photos of a shoot on which the finder asks which picture is right, answered one after another. */
@@ -10,6 +11,7 @@ class Questions {
   async load(shootId: number): Promise<void> {
     const path = { shoot_id: shootId };
     const asked = await call('get', '/api/shoots/{shoot_id}/questions', { path }).catch(() => null);
+    await pointerRests();
     this.photos = asked?.photos ?? [];
   }
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { call } from '../api/client';
+  import { Newest } from '../api/newest';
   import type { LookEffect } from '../api/types';
   import SliderRow from '../controls/SliderRow.svelte';
   import Station from '../controls/Station.svelte';
@@ -17,6 +18,7 @@
     lips: { name: 'Lips', key: '', saved: 'Lips saved' },
     greys: { name: 'Greys', key: 'Neutrals', saved: 'Greys saved' },
   };
+  const newest = new Newest();
   let effects = $state.raw<LookEffect[]>([]);
   /** Casts whose place can be saved: each with its letter. */
   const masked = $derived(
@@ -28,10 +30,16 @@
     if (moving) return;
     untrack(() => {
       void studio.attempt(async () => {
-        const body = { recipe };
-        effects = recipe.look
-          ? await call('post', '/api/photos/{photo_id}/look-effect', { path, body })
-          : [];
+        if (!recipe.look) {
+          newest.forget();
+          effects = [];
+          return;
+        }
+        const asked = call('post', '/api/photos/{photo_id}/look-effect', {
+          path,
+          body: { recipe },
+        });
+        effects = (await newest.answer(asked)) ?? effects;
       });
     });
   });

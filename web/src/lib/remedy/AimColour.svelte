@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import { call } from '../api/client';
+  import { Newest } from '../api/newest';
   import type { Measured, Sample } from '../api/types';
   import { swatch } from '../instruments/swatch';
   import LibraryPicker from '../references/LibraryPicker.svelte';
@@ -17,17 +18,22 @@
   }
   let { label, rgb, tool }: Props = $props();
   const studio = useStudio();
+  const newest = new Newest();
   let seen = $state.raw<Measured | null>(null);
   let open = $state(false);
 
   $effect(() => {
     const values = rgb;
-    if (!values) return void (seen = null);
+    if (!values) {
+      newest.forget();
+      return void (seen = null);
+    }
     const path = { photo_id: studio.photo.id };
     const body = { colours: [values] };
     void studio.attempt(async () => {
-      const [colour] = await call('post', '/api/photos/{photo_id}/seen', { path, body });
-      seen = colour ?? null;
+      const asked = call('post', '/api/photos/{photo_id}/seen', { path, body });
+      const answer = await newest.answer(asked);
+      if (answer) seen = answer[0] ?? null;
     });
   });
 

@@ -16,12 +16,15 @@
     ['dark', 'Dark surround'],
   ];
 
+  let trouble = $state('');
+
   async function signOut(): Promise<void> {
+    trouble = '';
     try {
       await session.signOut();
       router.go('/', true);
     } catch (error) {
-      alert(reasonOf(error));
+      trouble = reasonOf(error);
     }
   }
 </script>
@@ -49,3 +52,12 @@
     </DropdownMenu.Content>
   </DropdownMenu.Portal>
 </DropdownMenu.Root>
+{#if trouble}
+  <p
+    class="notched fixed top-14 right-4 z-50 flex items-center gap-3 bg-attention py-1.5 pr-3 text-inverse"
+    role="alert"
+  >
+    {trouble}
+    <button class="quiet" aria-label="Close this notice" onclick={() => (trouble = '')}>×</button>
+  </p>
+{/if}

@@ -15,7 +15,19 @@
       <button class="quiet underline" onclick={() => studio.resolve(false)}>Take theirs</button>
     </div>
   {:else if studio.saver.status === 'refused'}
-    <p class="notched bg-danger py-1.5 pr-3 text-inverse" role="alert">{studio.saver.reason}</p>
+    <ul class="pointer-events-auto flex flex-col gap-2" role="alert">
+      {#each studio.saver.refused as step (step.key)}
+        <li class="notched flex items-center gap-3 bg-danger py-1.5 pr-3 text-inverse">
+          Not saved: {step.what}. {step.reason}
+          <button class="quiet underline" onclick={() => studio.saver.tryAgain(step)}
+            >Try again</button
+          >
+          <button class="quiet underline" onclick={() => void studio.dropRefused()}
+            >Drop this change</button
+          >
+        </li>
+      {/each}
+    </ul>
   {/if}
   {#if studio.trouble}
     <div

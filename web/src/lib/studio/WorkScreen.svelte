@@ -16,7 +16,7 @@
   import { room } from '../room/room.svelte';
   import Notices from './Notices.svelte';
   import QuestionView from '../finder/QuestionView.svelte';
-  import { runShortcut, typing } from './shortcuts';
+  import { elsewhere, runShortcut, spaceIsTaken, typing } from './shortcuts';
   import { provideStudio, Studio } from './studio.svelte';
   import BenchSheet from './BenchSheet.svelte';
   import TopBar from './TopBar.svelte';
@@ -40,10 +40,9 @@
   $effect(() => bench.follow(studio.tool));
 
   function keyDown(event: KeyboardEvent): void {
-    if (delivering || helping || studio.asking.open) return;
+    if (delivering || helping || studio.asking.open || elsewhere(event)) return;
     if (event.key === 'Control') studio.masking.peeking = true;
-    const onControl = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
-    if (event.key === ' ' && !onControl) {
+    if (event.key === ' ' && !spaceIsTaken(event)) {
       panning = true;
       event.preventDefault();
     } else if (room.settings.letters && event.key === keyOf('help') && !typing(event)) {
@@ -54,7 +53,11 @@
   }
 
   function keyUp(event: KeyboardEvent): void {
-    if (event.key === ' ') panning = false;
+    if (event.key === ' ' && panning) {
+      // Or the tool that was clicked would be pressed again.
+      event.preventDefault();
+      panning = false;
+    }
     if (event.key === 'Control') studio.masking.peeking = false;
     if (event.key.toLowerCase() === keyOf('untouched')) studio.untouched = false;
     if (event.key.toLowerCase() === keyOf('pick-tone')) studio.washing.picking = false;
@@ -68,7 +71,6 @@
     panning = studio.masking.peeking = false;
     studio.untouched = studio.washing.picking = false;
   }}
-  onbeforeunload={(event) => studio.saver.unsaved && event.preventDefault()}
 />
 
 <div

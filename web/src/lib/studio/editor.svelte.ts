@@ -32,8 +32,10 @@ export class Editor {
   constructor(opened: PhotoWithRecipe) {
     this.photo = opened.photo;
     this.works = opened.may !== 'see';
-    this.saver = new Saver(opened.photo.id, opened.state, !this.works);
-    this.recipe = opened.state.recipe;
+    const left = Saver.leftOf(opened.photo.id);
+    this.saver = left ?? new Saver(opened.photo.id, opened.state, !this.works, opened.photo.title);
+    // What was left unsaved is gone on with.
+    this.recipe = left ? left.newest : opened.state.recipe;
   }
 
   /** For those who build on this: something is being changed, was changed, or is selected. */
@@ -147,6 +149,12 @@ export class Editor {
       const path = { photo_id: this.photo.id };
       this.take(await call('get', '/api/photos/{photo_id}/recipe', { path }));
     });
+  }
+
+  /** Back to what is saved, without the steps that the server refused. */
+  async dropRefused(): Promise<void> {
+    this.saver.dropRefused();
+    await this.asSaved();
   }
 
   async resolve(mine: boolean): Promise<void> {

@@ -1,7 +1,20 @@
 import { ApiError, call, OFFLINE, reasonOf } from '../api/client';
+import { pending } from '../api/pending.svelte';
+import { changeOf } from '../recipe/change-of';
 import type { Recipe, RecipeState } from '../api/types';
 
 const RETRY_MS = 2500;
+
+/** A step that the server does not take. what: it changed, in words. */
+export interface RefusedStep {
+  recipe: Recipe;
+  key: string;
+  what: string;
+  reason: string;
+}
+
+/** Of photos, by their ids: they go on when the photo's page has been left. */
+const unsaved = new Map<number, Saver>();
 
 /** trying: nothing is to be saved at all. */
 type Status = 'trying' | 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
@@ -22,7 +35,11 @@ export class Saver {
   revision = $state(0);
   canUndo = $state(false);
   canRedo = $state(false);
-  #queue: { recipe: Recipe; key: string }[] = [];
+  /** Not taken by the server; whatever is saved after it has all that it had. */
+  refused = $state.raw<RefusedStep[]>([]);
+  #queue: { recipe: Recipe; key: string; what: string }[] = [];
+  /** What was pushed last. */
+  #newest: Recipe;
   #last = '';
   #running: Promise<void> | null = null;
   #steps: Promise<unknown> = Promise.resolve();
@@ -31,9 +48,21 @@ export class Saver {
     readonly photoId: number,
     state: RecipeState,
     trying = false,
+    readonly title = '',
   ) {
     if (trying) this.status = 'trying';
+    this.#newest = state.recipe;
     this.take(state);
+  }
+
+  /** One that was left before all was saved. */
+  static leftOf(photoId: number): Saver | undefined {
+    return unsaved.get(photoId);
+  }
+
+  /** The recipe as it stands, saved or not. */
+  get newest(): Recipe {
+    return this.#newest;
   }
 
   get unsaved(): boolean {
@@ -44,7 +73,9 @@ export class Saver {
     this.revision = state.revision;
     this.canUndo = state.can_undo && this.status !== 'trying';
     this.canRedo = state.can_redo && this.status !== 'trying';
-    if (!this.#queue.length) this.#last = JSON.stringify(state.recipe);
+    if (this.#queue.length) return;
+    this.#last = JSON.stringify(state.recipe);
+    this.#newest = state.recipe;
   }
 
   /** A step that changes nothing is none. */
@@ -52,10 +83,40 @@ export class Saver {
     const document = JSON.stringify(recipe);
     if (document === this.#last || this.status === 'trying') return;
     this.#last = document;
-    this.#queue.push({ recipe, key: newKey() });
+    this.#queue.push({ recipe, key: newKey(), what: changeOf(this.#newest, recipe) });
+    this.#newest = recipe;
     this.canUndo = true;
     this.canRedo = false;
-    if (this.status !== 'conflict') this.#start();
+    if (this.status === 'conflict') this.#tell();
+    else this.#start();
+  }
+
+  /** Ask for a refused step once more. */
+  tryAgain(step: RefusedStep): void {
+    this.refused = this.refused.filter((one) => one !== step);
+    this.#queue.push(step);
+    this.#start();
+  }
+
+  /** Do without what was refused. */
+  dropRefused(): void {
+    this.refused = [];
+    if (this.status === 'refused') this.status = 'saved';
+    this.reason = '';
+    this.#last = '';
+    this.#tell();
+  }
+
+  #tell(): void {
+    if (!this.unsaved) {
+      pending.drop(this);
+      if (unsaved.get(this.photoId) === this) unsaved.delete(this.photoId);
+      return;
+    }
+    unsaved.set(this.photoId, this);
+    const stuck = this.status === 'conflict' || this.status === 'refused';
+    const text = `Not saved on ${this.title || 'a photo'}`;
+    pending.set(this, { text, href: `/photos/${this.photoId}`, stuck });
   }
 
   /** Resolves when all that was pushed is saved and all steps are taken; rejects when it cannot be. */
@@ -112,7 +173,11 @@ export class Saver {
   }
 
   #start(): void {
-    this.#running ??= this.#drain().finally(() => (this.#running = null));
+    this.#running ??= this.#drain().finally(() => {
+      this.#running = null;
+      this.#tell();
+    });
+    this.#tell();
   }
 
   async #drain(): Promise<void> {
@@ -121,22 +186,26 @@ export class Saver {
       try {
         const state = await call('put', '/api/photos/{photo_id}/recipe', {
           path: { photo_id: this.photoId },
-          body: {
-            revision: this.revision,
-            ...next,
-          },
+          body: { revision: this.revision, recipe: next.recipe, key: next.key },
         });
         this.#queue.shift();
+        this.refused = [];
         this.take(state);
       } catch (error) {
         if (!(await this.#bear(error))) return;
       }
     }
-    this.status = 'saved';
-    this.reason = '';
+    this.status = this.refused.length ? 'refused' : 'saved';
+    if (!this.refused.length) this.reason = '';
   }
 
-  /** Whether to try again. */
+  /** A step that is refused for good does not block those behind it. */
+  #setAside(): void {
+    const step = this.#queue.shift();
+    if (step) this.refused = [...this.refused, { ...step, reason: this.reason }];
+  }
+
+  /** Whether to go on. */
   async #bear(error: unknown): Promise<boolean> {
     this.reason = reasonOf(error);
     const status = error instanceof ApiError ? error.status : OFFLINE;
@@ -147,8 +216,8 @@ export class Saver {
       return false;
     }
     if (status !== OFFLINE && status < 500) {
-      this.status = 'refused';
-      return false;
+      this.#setAside();
+      return true;
     }
     this.status = 'waiting';
     await new Promise((resolve) => setTimeout(resolve, RETRY_MS));

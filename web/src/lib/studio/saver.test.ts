@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Recipe, RecipeState } from '../api/types';
+import { pending } from '../api/pending.svelte';
 import { Saver } from './saver.svelte';
 
 const call = vi.hoisted(() => vi.fn());
@@ -85,16 +86,59 @@ describe('the saver', () => {
     }
   });
 
-  it('stops at what is refused, and keeps it', async () => {
-    server([new ApiError(422, 'this is no recipe')]);
+  it('sets aside what is refused, and goes on with what comes behind', async () => {
+    const { saved } = server([new ApiError(422, 'the place lies outside the photo')]);
     const saver = new Saver(7, state(0, ''));
     saver.push(recipe('a'));
     await vi.advanceTimersByTimeAsync(0);
-    expect([saver.status, saver.reason, saver.unsaved]).toEqual([
-      'refused',
-      'this is no recipe',
-      true,
+    expect([saver.status, saver.unsaved, saved]).toEqual(['refused', true, []]);
+    expect(saver.refused.map((r) => r.reason)).toEqual(['the place lies outside the photo']);
+    await expect(saver.settled()).rejects.toThrow('outside the photo');
+    // A later step has all that the refused one had.
+    saver.push(recipe('b'));
+    await saver.settled();
+    expect([saver.status, saver.refused, saved]).toEqual(['saved', [], ['b']]);
+  });
+
+  it('tries a refused step again, or does without it', async () => {
+    const { saved } = server([new ApiError(422, 'no'), new ApiError(422, 'still no')]);
+    const saver = new Saver(7, state(0, ''));
+    saver.push(recipe('a'));
+    await vi.advanceTimersByTimeAsync(0);
+    saver.tryAgain(saver.refused[0]!);
+    await vi.advanceTimersByTimeAsync(0);
+    expect(saver.refused.map((r) => r.reason)).toEqual(['still no']);
+    saver.dropRefused();
+    expect([saver.status, saver.unsaved, saver.refused]).toEqual(['saved', false, []]);
+    saver.push(recipe('a'));
+    await saver.settled();
+    expect(saved).toEqual(['a']);
+  });
+
+  it('goes on when its page is left, and is found again while anything is unsaved', async () => {
+    const { saved } = server([new ApiError(0, 'The server cannot be reached')]);
+    const saver = new Saver(8, state(0, ''), false, 'Curtain call');
+    expect([Saver.leftOf(8), pending.any]).toEqual([undefined, false]);
+    saver.push(recipe('a'));
+    expect([Saver.leftOf(8), pending.any]).toEqual([saver, true]);
+    await vi.advanceTimersByTimeAsync(3000);
+    await saver.settled();
+    await vi.advanceTimersByTimeAsync(0);
+    expect([saved, Saver.leftOf(8), pending.any]).toEqual([['a'], undefined, false]);
+  });
+
+  it('says where it is stuck', async () => {
+    server([new ApiError(409, 'changed elsewhere', 1)]);
+    const saver = new Saver(9, state(0, ''), false, 'Curtain call');
+    saver.push(recipe('a'));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(pending.stuck).toEqual([
+      { text: 'Not saved on Curtain call', href: '/photos/9', stuck: true },
     ]);
+    expect(saver.newest).toEqual(recipe('a'));
+    await saver.overrule();
+    await vi.advanceTimersByTimeAsync(0);
+    expect(pending.stuck).toEqual([]);
   });
 
   it('takes steps asked for in quick succession one after another, after what is to be saved', async () => {

@@ -37,6 +37,21 @@ export function typing(event: KeyboardEvent): boolean {
   return target.matches('input:not([type=checkbox]), textarea, select, [contenteditable]');
 }
 
+/** Whether a dialogue or a menu has the keys: then they are not the photo's. */
+export function elsewhere(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement;
+  const layer = '[role=dialog], [role=alertdialog], [role=menu], [role=listbox]';
+  return event.defaultPrevented || target.closest(layer) !== null;
+}
+
+/** Whether Space belongs to what has the focus. Whoever clicked a tool and then presses Space means the photo;
+ * whoever came to it by the keyboard means the tool. */
+export function spaceIsTaken(event: KeyboardEvent): boolean {
+  const control = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
+  if (!control) return false;
+  return typing(event) || control.matches(':focus-visible');
+}
+
 /** Runs a key's command; true when it was one. letters: whether single keys count. */
 export function runShortcut(
   event: KeyboardEvent,
