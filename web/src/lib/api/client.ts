@@ -77,6 +77,13 @@ function filled(address: string, { path, query }: Told): string {
 
 /** Asks whoever is at the page to sign in again, and resolves when they have. */
 let signIn: (() => Promise<void>) | null = null;
+/** How often they have. */
+let signIns = 0;
+
+/** When something is asked, as far as signing in counts. */
+export function asked(): number {
+  return signIns;
+}
 
 export function onSignedOut(ask: () => Promise<void>): void {
   signIn = ask;
@@ -85,10 +92,18 @@ export function onSignedOut(ask: () => Promise<void>): void {
 export const SIGNED_OUT = 401;
 
 /** Whether what was refused is worth asking again, since whoever is at the page has signed in meanwhile. */
-export async function signedInAgain(status: number, address: string): Promise<boolean> {
+export async function signedInAgain(
+  status: number,
+  address: string,
+  since: number,
+): Promise<boolean> {
   // What signing in itself is refused for is told there.
   if (status !== SIGNED_OUT || !signIn || address.startsWith('/api/session')) return false;
-  await signIn();
+  // What was asked before and is answered late is asked again without more ado.
+  if (since === signIns) {
+    await signIn();
+    if (since === signIns) signIns += 1;
+  }
   return true;
 }
 
@@ -105,10 +120,11 @@ async function send(
   until: Until = {},
 ): Promise<Response> {
   for (;;) {
+    const since = asked();
     const response = await sendOnce(method, address, told, until);
     if (response.ok) return response;
     const error = await readError(response.status, await response.text());
-    if (!(await signedInAgain(response.status, address))) throw error;
+    if (!(await signedInAgain(response.status, address, since))) throw error;
   }
 }
 

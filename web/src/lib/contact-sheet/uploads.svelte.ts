@@ -1,4 +1,4 @@
-import { ApiError, csrfToken, readError, reasonOf, signedInAgain } from '../api/client';
+import { ApiError, asked, csrfToken, readError, reasonOf, signedInAgain } from '../api/client';
 import { pending } from '../api/pending.svelte';
 import type { Added, Photo } from '../api/types';
 
@@ -150,11 +150,12 @@ export class Uploads {
   /** As often as it takes until a busy server has room for it, or somebody has signed in again. */
   async #sent(upload: Upload): Promise<Added> {
     for (;;) {
+      const since = asked();
       try {
         return await this.#transfer(upload);
       } catch (error) {
         if (!(error instanceof ApiError)) throw error;
-        const again = await signedInAgain(error.status, '/api/shoots');
+        const again = await signedInAgain(error.status, '/api/shoots', since);
         if (!again && error.status !== BUSY) throw error;
         upload.state = 'sending';
         upload.sent = 0;

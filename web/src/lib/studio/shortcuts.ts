@@ -44,12 +44,23 @@ export function elsewhere(event: KeyboardEvent): boolean {
   return event.defaultPrevented || target.closest(layer) !== null;
 }
 
+const CONTROL = 'button, input, a, [role=slider]';
+/** The control that was clicked last, unless the keyboard has moved on since. */
+let clicked: Element | null = null;
+
+if (typeof addEventListener === 'function') {
+  const point = (event: Event) => (clicked = (event.target as Element).closest?.(CONTROL) ?? null);
+  addEventListener('pointerdown', point, { capture: true, passive: true });
+  addEventListener('keydown', (event) => {
+    if (event.key === 'Tab') clicked = null;
+  });
+}
+
 /** Whether Space belongs to what has the focus. Whoever clicked a tool and then presses Space means the photo;
  * whoever came to it by the keyboard means the tool. */
 export function spaceIsTaken(event: KeyboardEvent): boolean {
-  const control = (event.target as HTMLElement).closest('button, input, a, [role=slider]');
-  if (!control) return false;
-  return typing(event) || control.matches(':focus-visible');
+  const control = (event.target as HTMLElement).closest(CONTROL);
+  return control !== null && (typing(event) || control !== clicked);
 }
 
 /** Runs a key's command; true when it was one. letters: whether single keys count. */
