@@ -10,6 +10,7 @@ from nubilis.cast.direction import angle_between
 from nubilis.cast.take_off import take_off
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
+from nubilis.find import palette
 from nubilis.find.adopt import MODEST, PLAIN, adopted_amount, all_adopted
 from nubilis.find.cause import Guess, guess
 from nubilis.find.colours import RED_GREEN, log_shift, reduced
@@ -47,6 +48,22 @@ def lit(rgb: Floats) -> tuple[Floats, Floats]:
 
 def photo_of(rgb: Floats) -> Photo:
     return Photo(encode(rgb, srgb()), srgb())
+
+
+class Palettes(unittest.TestCase):
+    def test_dark_colours_say_nothing_of_light_ones(self) -> None:
+        """The layers of lightness have ends: the darkest is no neighbour of the lightest."""
+        rgb = np.full((3, 120, 180), 0.85, dtype=np.float32)
+        rgb[:, :, :90] = np.array([0.02, 0.004, 0.004], dtype=np.float32)[:, None, None]
+        small = reduced(rgb)
+        self.assertEqual(set(np.unique(palette._layer(small))), {0, 2})
+        far = palette._palettes(small, (), ())[palette.TILES[0] - 1]  # it sees the dark half alone
+        dark = palette._layer(small) == 0
+        x, y = (int(np.median(palette._bin(small.u[i])[dark])) for i in (0, 1))
+        never = float(far.min())
+        self.assertGreater(far[0, y, x], never + 1.0)
+        self.assertGreater(far[1, y, x], never + 1.0)
+        self.assertAlmostEqual(float(far[2, y, x]), never, places=5)
 
 
 class MadeCast(unittest.TestCase):
