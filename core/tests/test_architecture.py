@@ -12,6 +12,7 @@ BELOW = {
     "cores": set(),
     "kernel_types": set(),
     "kernels": {"cores"},
+    "readable": set(),
     "wanted": set(),
     "cache": {"arrays", "wanted"},
     "whole": set(),

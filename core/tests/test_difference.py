@@ -70,6 +70,16 @@ class PublishedTable(unittest.TestCase):
         for value, pair in zip(plane.ravel(), PAIRS, strict=True):
             self.assertAlmostEqual(float(value), pair[6], delta=2e-3)
 
+    def test_one_coordinate_that_differs_is_enough(self) -> None:
+        grey = np.full((3, 2, 2), 40.0, dtype=np.float32)
+        for axis in range(3):
+            other = grey.copy()
+            other[axis] += 10.0
+            wanted = ciede2000(grey[:, 0, 0], other[:, 0, 0])
+            self.assertGreater(wanted, 3.0)
+            np.testing.assert_allclose(difference_plane(grey, other), wanted, atol=1e-3)
+        self.assertEqual(float(difference_plane(grey, grey).max()), 0.0)
+
     def test_shapes_are_checked(self) -> None:
         with self.assertRaises(ShapeError):
             difference_plane(np.zeros((3, 2, 2)), np.zeros((3, 2, 3)))

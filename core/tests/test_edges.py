@@ -7,6 +7,8 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.mask.edges import followed, guide_planes, lines_along, read_trace, traced
+from nubilis.mask.reins import LONGEST, RADIUS, Reins
+from nubilis.mask.sight import Sight
 from nubilis.mask.walk import FAR, WALL, change_from, worst_on_the_way
 from nubilis.photo.pyramid import View
 
@@ -117,6 +119,24 @@ def plain_walk(guide: Floats, start: Floats, dead: float) -> np.ndarray:
                     least[v, u] = d + step
                     heapq.heappush(queue, (d + step, v, u))
     return least
+
+
+class Reined(unittest.TestCase):
+    """A stroke that is held at edges is worked out on a picture of its own."""
+
+    def size(self, size: float, *points: tuple[float, float]) -> tuple[int, float]:
+        """The picture's long edge, and the pen's radius on it."""
+        sight = Sight((6000, 4000), lambda view: np.full((3, *view.shape), 0.5, dtype=np.float32))
+        view = Reins(size, points).trace(sight).view
+        return max(view.shape), size / 2.0 * view.long_edge
+
+    def test_neither_pen_nor_picture_is_larger_than_it_takes(self) -> None:
+        dab, radius = self.size(0.2, (0.5, 0.3))
+        self.assertAlmostEqual(radius, RADIUS, delta=1.0)
+        self.assertLess(dab, LONGEST)
+        long, thin = self.size(0.02, (0.05, 0.3), (0.95, 0.3))
+        self.assertAlmostEqual(long, LONGEST, delta=8)
+        self.assertLess(thin, RADIUS)
 
 
 class Walking(unittest.TestCase):

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from nubilis.colour.cielab import lab_planes
 from nubilis.colour.difference import difference_plane
+from nubilis.colour.profile import srgb
 from nubilis.engine import engine as engine_module
 from nubilis.engine.engine import Engine
 from nubilis.mask.combine import Mask
@@ -195,6 +196,30 @@ class Promises(unittest.TestCase):
         done = engine.deliver(recipe).codes
         moved = np.abs(done[60:85, 55:90].astype(int) - photo.codes[60:85, 55:90])
         self.assertLessEqual(int(moved.max()), 2)
+
+
+def saturated_photo() -> Photo:
+    """Patches of light as strong as the photo's own primaries can show, and what lies between."""
+    rng = np.random.default_rng(11)
+    strong = rng.choice([0, 40, 200, 255], (12, 18, 3)).astype(np.uint8)
+    return Photo(np.repeat(np.repeat(strong, 20, axis=0), 20, axis=1), srgb())
+
+
+class Saturated(unittest.TestCase):
+    @given(st.data())
+    @settings(max_examples=examples(60), deadline=None)
+    def test_no_kind_clips_single_channels(self, data: Any) -> None:
+        """What would leave the gamut gives way in chroma, at its hue; what reaches white is white."""
+        kind = data.draw(st.sampled_from(tuple(KINDS)))
+        engine = Engine(saturated_photo())
+        base = recipe_for(engine.photo, Whole(id="w"))
+        recipe = with_remedies(base, [data.draw(remedy(kind))])
+        view = View.fit(engine.photo, 180)
+        now = np.tensordot(engine.to_device, engine.render(recipe, view), axes=1)
+        beyond = np.maximum(now.max(axis=0) - 1.0, -now.min(axis=0))
+        white = now.min(axis=0) > 0.97 * now.max(axis=0)
+        clipped = (beyond > 2e-3) & ~white
+        self.assertEqual(int(clipped.sum()), 0, (kind, float(beyond.max())))
 
 
 if __name__ == "__main__":

@@ -16,6 +16,7 @@ from nubilis.library.built_in import built_in
 from nubilis.library.exchange import MOST, read_references, to_csv, to_json
 from nubilis.library.reference import Reference
 from nubilis.proof.scopes import skin_angle
+from nubilis.readable import made_readable
 
 MINE = Reference(name="Ada's coat, red", group="material", lab=(41.5, 52.25, -30.0), note="tent, 2")
 
@@ -48,7 +49,7 @@ class Exchange(unittest.TestCase):
         self.assertEqual(read_references(to_csv(given_ones)), given_ones)
 
     @given(
-        st.text(min_size=1, max_size=40).filter(lambda s: s.split()),
+        st.text(min_size=1, max_size=40).map(made_readable).filter(lambda s: s.split()),
         st.tuples(st.floats(0, 100), st.floats(-128, 128), st.floats(-128, 128)),
     )
     def test_any_name_and_colour_survives(self, name: str, lab: tuple[float, float, float]) -> None:

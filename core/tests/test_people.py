@@ -20,9 +20,10 @@ from nubilis.mask.combine import Mask
 from nubilis.mask.people import Feature
 from nubilis.mask.people import People as PeoplePart
 from nubilis.people.areas import part_of, person_at
+from nubilis.people.canonical import HIGH, WIDE, Unwrapped
 from nubilis.people.nets import ModelsMissing, net
 from nubilis.people.people import People, look_for_people, people_of
-from nubilis.people.places import same_skin
+from nubilis.people.places import _cell_at, same_skin
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.read import read_photo
@@ -287,6 +288,23 @@ class Probed(unittest.TestCase):
         face = face_of("d7-clean-colourful", 2)
         across = np.linspace(-1.0, 1.0, face.width, dtype=np.float32)
         return tinted(face, (0.7, 1.0, 1.2), 1.0 / (1.0 + np.exp(6.0 * across))[None])
+
+
+class Cells(unittest.TestCase):
+    def test_a_place_is_that_of_the_cell_that_lies_there(self) -> None:
+        ys, xs = np.mgrid[:HIGH, :WIDE].astype(np.float32)
+        at = np.stack([200.0 + 2.0 * xs, 100.0 + 2.0 * ys], axis=-1)
+        ok = np.ones((HIGH, WIDE), dtype=bool)
+        plane = np.zeros((HIGH, WIDE), dtype=np.float32)
+        seen = Unwrapped(np.zeros((HIGH, WIDE, 2), np.float32), plane, ok, at, 1000)
+        face = mock.Mock(box=(0.2, 0.1, 0.2 + 2 * WIDE / 1000, 0.1 + 2 * HIGH / 1000))
+        for cell in ((0, 0), (HIGH // 2, 3), (HIGH - 1, WIDE - 1)):
+            self.assertEqual(_cell_at(face, seen, seen.place(cell)), cell)
+        self.assertIsNone(_cell_at(face, seen, (0.9, 0.9)))
+        ok[HIGH // 2, 3] = False
+        near = _cell_at(face, seen, seen.place((HIGH // 2, 3)))
+        assert near is not None
+        self.assertEqual(abs(near[0] - HIGH // 2) + abs(near[1] - 3), 1)
 
 
 class SameSkin(unittest.TestCase):

@@ -68,6 +68,10 @@ class Areas(unittest.TestCase):
         self.assertGreater(seen.before[0, 0], 0.9)
         self.assertGreater(seen.before[0, -1], 0.9)
         self.assertLess(seen.before[0, 10:50].max(), 0.01)
+        # The fullest of before is 1; without any light there is nothing to divide by.
+        many = scopes(flat((0, 0, 0), (255, 255, 255), (255, 255, 255)), Recipe())
+        self.assertAlmostEqual(float(many.before.max()), 1.0, places=6)
+        self.assertLessEqual(float(many.now.max()), 1.0 + 1e-6)
 
     def test_a_mask_s_colours_move_with_its_amount_and_the_photo_s_before_stays(self) -> None:
         photo = wall_photo()

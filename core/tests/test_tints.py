@@ -19,6 +19,7 @@ from nubilis.photo.pyramid import View
 from nubilis.recipe.document import Cast, Recipe
 from nubilis.remedy.glaze import Glaze
 from nubilis.remedy.recolour import Recolour
+from nubilis.remedy.remedy import applied_in_order
 from nubilis.remedy.tint import relative
 from nubilis.remedy.wash import KEPT_EVERY, Wash, WashStroke
 
@@ -92,7 +93,7 @@ class Recolouring(unittest.TestCase):
         self, hue: float, target: tuple[float, float, float]
     ) -> None:
         rgb = cloth(hue, 0.05, glint=False)
-        done = Recolour(id="r", target=target).applied(rgb, full(rgb), ground(rgb))
+        done = applied_in_order([Recolour(id="r", target=target)], rgb, full(rgb), ground(rgb))
         self.assertLess(beyond(done), 1e-3)
         light = [lab_planes(v)[0] for v in (rgb, done)]
         np.testing.assert_allclose(light[1], light[0], atol=0.1)

@@ -23,7 +23,7 @@ from nubilis.kernels import compiled, constants_of_6, exp2, f32, kernel, smooths
 from nubilis.recipe.model import Identifier, Model
 from nubilis.remedy.oklab_planes import planes_of, room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy, Statistic
-from nubilis.remedy.tint import matrices, relit, within_gamut
+from nubilis.remedy.tint import matrices, relit
 
 WIDE = 40.0  # degrees from a point at which its bump is half as high
 RIDGE = 1e-3  # of a bump: points nearer than bumps are wide need not be met to the last digit
@@ -90,7 +90,6 @@ class ByHue(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _move(rgb.shape[1], rgb, mask, ground.settled, smooth[0], smooth[1], bumps, numbers, m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

@@ -9,7 +9,7 @@ from nubilis import kernel_types as of
 from nubilis.arrays import Floats
 from nubilis.kernels import constants, constants_of_6, f32, kernel
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import luminance_of_rgb, matrices, within_gamut
+from nubilis.remedy.tint import luminance_of_rgb, matrices
 
 Part = Annotated[float, Field(ge=-2.0, le=2.0, allow_inf_nan=False)]
 Row = tuple[Part, Part, Part]
@@ -44,7 +44,6 @@ class ChannelMix(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _mix(rgb.shape[1], rgb, mask, step.astype(np.float32), self.hold_luminance, m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

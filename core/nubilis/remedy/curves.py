@@ -19,7 +19,7 @@ from nubilis.kernels import between, compiled, constants, constants_of_6, f32, k
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import matrices, relit, within_gamut
+from nubilis.remedy.tint import matrices, relit
 
 ENTRIES = 1024  # of a curve's table
 NAMES = ("lightness", "red", "green", "blue", "cyan", "magenta", "yellow", "black")
@@ -67,7 +67,6 @@ class Curves(Remedy):
         _bend(
             rgb.shape[1], rgb, mask * np.float32(min(self.amount, 1.0)), tables, bent, back, m, out
         )
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

@@ -16,7 +16,6 @@ from nubilis.remedy.tint import (
     luminance_of_rgb,
     matrices,
     relative,
-    within_gamut,
 )
 
 THIN = 0.04
@@ -41,7 +40,6 @@ class Glaze(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _glaze(rgb.shape[1], rgb, mask, numbers, m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

@@ -11,7 +11,7 @@ from nubilis.kernels import between, compiled, constants_of_6, f32, kernel, smoo
 from nubilis.recipe.model import Identifier, Model, Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import matrices, relit, within_gamut
+from nubilis.remedy.tint import matrices, relit
 from nubilis.remedy.warp import GRID, HALF_RANGE, Warp, Way, between_unfolded, warp_through
 
 WIDE = 0.09  # OKLab: how far a pull is down to a half
@@ -89,7 +89,6 @@ class InPlane(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _warp(rgb.shape[1], rgb, mask, tables, f32(self.crossover), m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

@@ -24,7 +24,6 @@ from nubilis.remedy.tint import (
     luminance_of_rgb,
     matrices,
     relative,
-    within_gamut,
 )
 
 INSIDE = 0.5  # of the mask: what counts as the material
@@ -94,7 +93,6 @@ class Recolour(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _recolour(rgb.shape[1], rgb, mask, numbers, m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

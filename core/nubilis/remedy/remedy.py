@@ -16,6 +16,7 @@ from nubilis.mask.move import Move
 from nubilis.mask.sight import Look
 from nubilis.photo.pyramid import View
 from nubilis.recipe.model import Identifier, Model
+from nubilis.remedy.tint import matrices, within_gamut
 
 Amount = Annotated[float, Field(ge=0.0, le=1.5, allow_inf_nan=False)]
 Rgb = tuple[float, float, float]
@@ -170,9 +171,15 @@ def applied_in_order(
     ground: Ground,
     kept: Floats | None = None,
 ) -> Floats:
-    """A region with all that act; `rgb` itself when none does. kept: where colours must stay, (h, w) 0..1."""
+    """A region with all that act; `rgb` itself when none does. What one of them moves out of the photo's
+    gamut gives way in chroma. kept: where colours must stay, (h, w) 0..1."""
     free = mask if kept is None else mask * (np.float32(1.0) - np.clip(kept, 0.0, 1.0))
+    m = matrices(ground.to_device)
     for remedy in remedies:
         if remedy.acts:
-            rgb = remedy.applied(rgb, mask if remedy.holds_guards else free, ground)
+            where = mask if remedy.holds_guards else free
+            moved = remedy.applied(rgb, where, ground)
+            if moved is not rgb:
+                within_gamut(moved.shape[1], rgb, moved, where, m)
+            rgb = moved
     return rgb

@@ -100,10 +100,10 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
     return r, g, b
 
 
-@kernel(of.planes, of.plane, of.planes)
-def within_gamut(rows: Any, rgb: Any, mask: Any, m: Any) -> None:
+@kernel(of.planes, of.planes, of.plane, of.planes)
+def within_gamut(rows: Any, before: Any, rgb: Any, mask: Any, m: Any) -> None:
     """In place, where the mask is: as much chroma as the photo's primaries can show, at the same hue and
-    luminance."""
+    luminance. What lay as far outside before stays: nobody moved it there."""
     m = constants_of_6(m)
     wide = rgb.shape[2]
     for y in range(*rows):
@@ -112,6 +112,9 @@ def within_gamut(rows: Any, rgb: Any, mask: Any, m: Any) -> None:
             off = beyond(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x])
             over[x] = off if mask[y, x] > f32(0.0) else f32(0.0)
         for x in range(wide):
+            was = f32(0.0)
             if over[x] > f32(SLACK):
+                was = beyond(m, before[0, y, x], before[1, y, x], before[2, y, x])
+            if over[x] > max(was, f32(0.0)) + f32(SLACK):
                 r, g, b = shown(m, rgb[0, y, x], rgb[1, y, x], rgb[2, y, x], over[x])
                 rgb[0, y, x], rgb[1, y, x], rgb[2, y, x] = r, g, b

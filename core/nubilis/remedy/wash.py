@@ -29,7 +29,6 @@ from nubilis.remedy.tint import (
     luminance_of_rgb,
     matrices,
     relative,
-    within_gamut,
 )
 from nubilis.remedy.zones import Zones, shares_of
 
@@ -149,7 +148,6 @@ class Wash(Remedy):
         share = mask * np.float32(min(self.amount, 1.0))
         m = matrices(ground.to_device)
         _wash(rgb.shape[1], rgb, share, layers, joints, m, out)
-        within_gamut(out.shape[1], out, np.ascontiguousarray(share * (layers[LEFT] < 1.0)), m)
         return out
 
     def abroad(self) -> Self:

@@ -16,7 +16,7 @@ from nubilis.kernels import compiled, constants_of_6, f32, kernel, smoothstep
 from nubilis.recipe.model import Share
 from nubilis.remedy.oklab_planes import room_to_move, to_oklab
 from nubilis.remedy.remedy import Ground, Remedy
-from nubilis.remedy.tint import matrices, relit, within_gamut
+from nubilis.remedy.tint import matrices, relit
 
 LEAST_APART = 0.08  # of lightness between the crossovers
 # Of lightness, from the ends, over which moves of colour fade: black and white have none.
@@ -71,7 +71,6 @@ class Zones(Remedy):
         out = np.empty_like(rgb)
         m = matrices(ground.to_device)
         _move(rgb.shape[1], rgb, mask, joints, moves, m, out)
-        within_gamut(out.shape[1], out, mask, m)
         return out
 
 

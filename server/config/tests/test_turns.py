@@ -78,6 +78,11 @@ class InTurn(unittest.TestCase):
         self.assertEqual(self.let_go()[:2], ["heavy 0", "light"])
         self.assertEqual(self.order[2:], ["heavy 1", "heavy 2", "heavy 3"])
 
+    def test_of_several_people_who_came_first_is_first(self) -> None:
+        for name, person in (("early", 1), ("other", 2), ("later", 1)):
+            self.ask(name, person)
+        self.assertEqual(self.let_go(), ["early", "other", "later"])
+
     def test_small_before_large_of_one_person(self) -> None:
         self.ask("large", 1, large=True)
         self.ask("small", 1)

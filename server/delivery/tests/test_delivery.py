@@ -16,6 +16,7 @@ from accounts.models import User
 from config.tests.cases import ServerCase, glowing_wall, recipe_document
 from delivery.models import Delivery
 from delivery.services.deliver import sweep_deliveries
+from jobs.progress import Progress
 from jobs.runner import work_on
 from nubilis.photo.read import read_photo
 from shoots import files
@@ -82,6 +83,19 @@ class Deliveries(ServerCase):
         troubles = " ".join(told["troubles"])
         self.assertIn("In the bin: It is in the bin.", troubles)
         self.assertIn("Gone for good: it was deleted.", troubles)
+
+    def test_how_far_it_is_only_grows(self) -> None:
+        told: list[float] = []
+
+        def tell(_: Progress, share: float) -> None:
+            told.append(share)
+
+        with mock.patch.object(Progress, "tell", tell):
+            self.ask(masks="png", proof=["json", "csv"])
+        self.assertEqual(told, sorted(told))
+        self.assertGreater(told[0], -1e-9)
+        self.assertAlmostEqual(told[-1], 1.0)
+        self.assertGreater(len({round(t, 3) for t in told if t > 0.8}), 2)
 
     def test_two_accounts_never_share_a_folder(self) -> None:
         names = (

@@ -127,6 +127,12 @@ class Elsewhere(ServerCase):
         self.assertEqual(len(kept), 1)
         self.assertEqual(files.local("assets/aa/0").read_bytes(), bytes(1000))
 
+    def test_copies_that_just_fit_stay(self) -> None:
+        with override_settings(COPIES_BYTES=2000):
+            for i in range(2):
+                files.put(f"assets/aa/{i}", lambda path: path.write_bytes(bytes(1000)))
+            self.assertEqual(len([p for p in Path(settings.COPIES).rglob("*") if p.is_file()]), 2)
+
     def test_half_a_file_is_never_seen(self) -> None:
         def half(path: Path) -> None:
             path.write_bytes(b"half")

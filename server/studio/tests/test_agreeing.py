@@ -37,6 +37,17 @@ class Agreeing(ServerCase):
         nowhere = self.agreed(lab=[50.0, 60.0, -70.0])
         self.assertEqual([r["at"] for r in nowhere["rows"]], [None] * 3)
 
+    def test_a_place_at_the_rim_is_read_there(self) -> None:
+        """What is averaged round it ends with the photo."""
+        wanted = {"wanted": [0.3, 0.3, 0.3]}
+        photo = self.rows[0]
+        rim, near = (
+            self.send("post", f"/photos/{photo.id}/standing", wanted | {"at": at}).json()["before"]
+            for at in ([0.001, 0.001], [0.03, 0.03])
+        )
+        for one, other in zip(rim["lab"], near["lab"], strict=True):
+            self.assertAlmostEqual(one, other, delta=1.5)
+
     def test_an_outlier_is_brought_level_by_an_ordinary_cast(self) -> None:
         told = self.agreed(photo=self.rows[0].id, at=[0.8, 0.3])
         photo, glow = self.rows[1], [0.15, 0.3]

@@ -62,4 +62,12 @@ describe('a curve', () => {
     const moved = bent(two?.points ?? [], 0, [0.9, 0.9]);
     expect(moved?.points[0]).toEqual([0.69, 0.6]);
   });
+
+  it('has sixteen points at most', () => {
+    const some = (count: number): [number, number][] =>
+      Array.from({ length: count }, (_, i) => [i / 20, i / 20]);
+    expect(bent(some(15), null, [0.9, 0.9])?.points).toHaveLength(16);
+    expect(bent(some(16), null, [0.9, 0.9])).toBeNull();
+    expect(bent(some(16), 15, [0.8, 0.8])?.points).toHaveLength(16);
+  });
 });
