@@ -7,7 +7,7 @@ import subprocess
 from launch import build
 from launch.common import ROOT, VAR, VENV_PYTHON, LaunchError, end_with_parent, say
 
-READERS = ("photo", "mask-picture", "recipe", "recipe-file", "table", "references", "keys")
+READERS = ("photo", "work", "mask-picture", "recipe", "recipe-file", "table", "references", "keys")
 # Tests that look as long as they are told to.
 TESTS = {
     "api": "config.tests.test_fuzzed",

@@ -18,7 +18,7 @@ COMPILED = [
     if file.stem == "kernels" or "from nubilis.kernels import" in file.read_text()
 ]
 DOCUMENTS = ("recipe", "recipe-file", "references", "keys")
-MOST_BYTES = {"photo": 32768, "recipe-file": 16384}
+MOST_BYTES = {"photo": 32768, "work": 32768, "recipe-file": 16384}
 with atheris.instrument_imports(include=list(WATCHED), exclude=COMPILED):
     from fuzz.mutate import mutator
     from fuzz.targets import CORPUS, TARGETS, tried

@@ -74,6 +74,13 @@ class Touching(unittest.TestCase):
         )
         self.assertLess(grey.after.lab[1], -3.0)  # away from red
 
+    def test_photos_of_a_few_pixels(self) -> None:
+        for wide, tall in ((1, 1), (2, 1), (1, 3), (3, 3), (2, 5)):
+            with self.subTest(f"{wide} x {tall}"):
+                codes = np.full((tall, wide, 3), 140, dtype=np.uint8)
+                told = touches(Engine(Photo(codes, srgb())), turned(), "c")
+                self.assertAlmostEqual(sum(c.share for c in told.colours), 1.0, delta=1e-6)
+
     def test_an_unknown_cast(self) -> None:
         with self.assertRaises(PlaceError):
             touches(Engine(flag()), turned(), "zz")

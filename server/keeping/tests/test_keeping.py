@@ -14,12 +14,15 @@ from zipfile import ZipFile
 from django.conf import settings
 from django.core.management import CommandError, call_command
 from django.db import connection
-from django.test import TransactionTestCase
+from django.test import TransactionTestCase, override_settings
 
 from accounts.models import User
 from config.errors import Refused
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
-from core.tests.effort import TIMES
+from core.tests.effort import LONG, TIMES
+from delivery.models import Delivery
+from delivery.services.deliver import start_delivery
+from delivery.services.order import Order
 from keeping.services import doctor, rows
 from keeping.services.backup import MANIFEST, backup, restore
 from keeping.services.doctor import examine
@@ -30,6 +33,8 @@ from shoots.services.add_photo import add_photo
 from shoots.services.bin import forget
 from shoots.store import original_path
 from studio.services.save_recipe import current, save_recipe
+
+ROUNDS = 50 if LONG else 5  # of the doctor, beside people at work
 
 
 class KeepingCase(TransactionTestCase):
@@ -228,15 +233,21 @@ class Doctor(KeepingCase):
         doctor._drop([(Stored.Kind.ORIGINAL, sha256), (Stored.Kind.ORIGINAL, "d" * 64)])
         self.assertTrue(original_path(sha256).is_file())
 
-    def test_nothing_is_lost_while_people_add_and_the_doctor_repairs(self) -> None:
-        """Even if nothing were too young for it."""
+    @override_settings(JOBS_AT_ONCE=True)
+    def test_nothing_is_lost_while_people_work_and_the_doctor_repairs(self) -> None:
+        """Uploads, saves and deliveries; even if nothing were too young for the doctor."""
         ended = threading.Event()
         added: list[Photo] = []
+        recipe, order = Recipe.model_validate(recipe_document()), Order(file_format="png")
 
         def people() -> None:
             try:
                 for seed in range(10, 16 + 10 * TIMES):
-                    added.append(self.add(seed))
+                    photo = self.add(seed)
+                    save_recipe(photo, photo.revision, recipe, photo.shoot.owner)
+                    photo.refresh_from_db()
+                    start_delivery(photo.shoot.owner, photo, photo.revision, order)
+                    added.append(photo)
             finally:
                 connection.close()
                 ended.set()
@@ -245,7 +256,7 @@ class Doctor(KeepingCase):
         with mock.patch.object(doctor, "STRAY_FOR", -3600.0):
             thread.start()
             rounds = 0
-            while not ended.is_set() or rounds < 5:
+            while not ended.is_set() or rounds < ROUNDS:
                 for finding in examine():
                     if finding.mend:
                         finding.mend()
@@ -255,6 +266,11 @@ class Doctor(KeepingCase):
         for photo in (*self.photos, *added):
             self.assertTrue(original_path(photo.content_hash).is_file(), photo.title)
             self.assertTrue(Stored.objects.get(sha256=photo.content_hash).there)
+        for photo in added:
+            photo.refresh_from_db()
+            self.assertEqual(current(photo).recipe.casts, recipe.casts)
+            delivery = Delivery.objects.get(photo=photo)
+            self.assertEqual(files.size(delivery.stored_as), delivery.size_bytes)
 
     def test_what_can_be_put_right_is(self) -> None:
         self.stray("a" * 64, hours=2.0)
