@@ -10,10 +10,12 @@ import cv2
 import numpy as np
 
 from batches.models import Batch, Proposal
+from batches.services import propose
 from config.tests.cases import ServerCase, png_bytes, recipe_document
 from core.tests.effort import long_tier
 from jobs.models import Job
 from nubilis.photo.grey import grey_png
+from nubilis.recipe.document import Recipe
 from shoots.models import Photo
 from shoots.services.add_photo import add_photo
 from shoots.store import keep_asset
@@ -222,6 +224,17 @@ class Carrying(BatchCase):
         # The sample is found again by its material; the reference stays the first photo's.
         self.assertIsNotNone(pair.tainted.at)
         self.assertIsNone(pair.reference.at)
+
+    def test_the_figure_is_the_strongest_new_cast_s(self) -> None:
+        photo = self.photo()
+        weak, strong = recipe_document()["casts"][0], recipe_document()["casts"][0]
+        weak = weak | {"id": "w", "pairs": [dict(weak["pairs"][0])]}
+        weak["pairs"][0]["tainted"] = weak["pairs"][0]["tainted"] | {"rgb": [0.31, 0.295, 0.29]}
+        recipe = Recipe.model_validate(recipe_document() | {"casts": [weak, strong]})
+        each = [propose._figure(photo, propose.Draft(recipe, (i,)))[0] or 0.0 for i in ("w", "a")]
+        both = propose._figure(photo, propose.Draft(recipe, ("w", "a")))[0]
+        self.assertLess(each[0], each[1])
+        self.assertEqual(both, each[1])
 
     def test_a_photo_without_casts_has_nothing_to_carry(self) -> None:
         one, two = self.photo(), self.photo(seed=8)

@@ -16,6 +16,7 @@ from django.test import Client, TransactionTestCase
 
 from accounts.models import User
 from batches.models import Batch, Proposal
+from config.database import only_one
 from config.tests.cases import glowing_wall, own_storage, png_bytes, recipe_document
 from core.tests.effort import TIMES
 from shoots.models import Photo, Shoot, Stored
@@ -59,6 +60,18 @@ class AtOnce(TransactionTestCase):
         for thread in threads:
             thread.join()
         return answers
+
+    def test_of_those_who_want_a_lock_one_has_it(self) -> None:
+        meeting = threading.Barrier(CROWD)
+
+        def ask(client: Client, number: int) -> bool:
+            with only_one("test") as ours:
+                meeting.wait()
+            return ours
+
+        self.assertEqual(sorted(self.crowd(ask)), [False] * (CROWD - 1) + [True])
+        with only_one("test") as ours:
+            self.assertTrue(ours)
 
     def test_of_those_who_take_a_batch_back_all_of_it_is(self) -> None:
         batch = Batch.objects.create(owner=self.person, shoot=self.shoot, kind="carry")
