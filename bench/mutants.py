@@ -73,7 +73,9 @@ def _sites(area: str) -> Iterator[Mutant]:
         ["git", "ls-files", folder], cwd=ROOT, capture_output=True, text=True, check=True
     ).stdout.split()
     for name in tracked:
-        if re.search(r"/(tests|migrations|management|demo)/|config/runner|\.test\.ts$|/demo\.py$", name):
+        if re.search(
+            r"/(tests|migrations|management|demo)/|config/runner|\.test\.ts$|/demo\.py$", name
+        ):
             continue
         if name.endswith(".py"):
             yield from _of_python(name, (ROOT / name).read_text())
