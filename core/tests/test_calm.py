@@ -6,6 +6,7 @@ import numpy as np
 
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
+from nubilis.engine.grain import _patches
 from nubilis.mask.combine import Mask
 from nubilis.mask.oval import Oval
 from nubilis.mask.whole import Whole
@@ -106,6 +107,22 @@ class Keeping(unittest.TestCase):
         outside = engine.mask(calm.casts[0].mask, View((800, 500), (0, 0, 800, 500))) == 0.0
         done = engine.deliver(calm).codes
         np.testing.assert_array_equal(done[outside], photo.codes[outside])
+
+
+class Patches(unittest.TestCase):
+    def test_they_lie_apart_and_within_what_is_wanted(self) -> None:
+        rng = np.random.default_rng(3)
+        spread = rng.random((80, 120)).astype(np.float32)
+        wanted = np.zeros((80, 120), dtype=bool)
+        wanted[:, :60] = True
+        found = _patches(wanted, spread, (1200, 800), 64)
+        self.assertGreater(len(found), 3)
+        boxes = [view.region for view in found]
+        for i, (x0, y0, x1, y1) in enumerate(boxes):
+            self.assertLessEqual(x1, 600)
+            for a0, b0, a1, b1 in boxes[:i]:
+                apart = x1 <= a0 or a1 <= x0 or y1 <= b0 or b1 <= y0
+                self.assertTrue(apart, (boxes[i], (a0, b0, a1, b1)))
 
 
 if __name__ == "__main__":
