@@ -280,13 +280,13 @@ class Sleeper:
         self.started = 0
 
     def start(self) -> None:
-        self.started += 1
         self.process = subprocess.Popen(
             [sys.executable, "-c", f"print(flush=True); {self.words}"], stdout=subprocess.PIPE
         )
         assert self.process.stdout is not None
         self.process.stdout.readline()
         self.process.stdout.close()
+        self.started += 1  # last: whoever sees it may kill the process
 
     begin = start
 

@@ -61,10 +61,11 @@ class WorkerCase(Farm):
         self.assertEqual((job.state, job.troubles), (State.DONE, []), job.error)
         ids = (job.result or {})["deliveries"]
         self.assertEqual((len(ids), len(set(ids))), (count, count))
-        found = files_of(job)
+        found = files_of(job, job.owner)
         self.assertEqual(len(found), count)
-        for _, path in found:
-            self.assertEqual(read_photo(path).width, 240)
+        for _, name in found:
+            with files.reading(name) as path:
+                self.assertEqual(read_photo(path).width, 240)
 
 
 @long_tier

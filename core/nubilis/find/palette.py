@@ -106,8 +106,8 @@ def _palettes(s: Reduced, others: Sequence[Reduced], judged: Sequence[Reduced]) 
         for x in range(across):
             rest[y, x] = np.maximum(total - padded[y : y + 3, x : x + 3].sum(axis=(0, 1)), 0.0)
     rest = rest.reshape(-1, LAYERS, BINS, BINS)
-    # The darkest and the lightest layer have one neighbour, not each other.
-    around = np.pad(rest, ((0, 0), (1, 1), (0, 0), (0, 0)), mode="edge")
+    # The darkest and the lightest layer have one neighbour, which counts twice, and not each other.
+    around = np.pad(rest, ((0, 0), (1, 1), (0, 0), (0, 0)), mode="reflect")
     mixed = 0.5 * rest + 0.25 * (around[:, :-2] + around[:, 2:])
     smooth = np.stack([cv2.GaussianBlur(p, (0, 0), 1.0) for p in mixed.reshape(-1, BINS, BINS)])
     smooth = smooth.reshape(mixed.shape)

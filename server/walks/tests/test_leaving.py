@@ -73,7 +73,7 @@ class Leaving(BrowserCase):
         self.assertEqual(self.pairs(), 1)
         # Alone, it can be done without.
         self.page.route("**/recipe", refuse, times=1)
-        self.page.get_by_role("button", name="New cast").click()
+        self.page.get_by_role("button", name="New cast", exact=True).click()
         alert = self.page.get_by_role("alert").filter(has_text="Not saved")
         alert.get_by_role("button", name="Drop this change").click()
         expect(alert).to_have_count(0)
