@@ -46,14 +46,15 @@ class Leaving(BrowserCase):
 
     def test_a_session_that_ended_is_begun_again_over_the_page(self) -> None:
         self.open_demo()
-        screen = self.open_photo("Curtain call")
+        self.open_photo("Curtain call")
         SignedIn.objects.all().delete()
-        screen.click(*SHIRT)
+        self.page.get_by_role("button", name="New cast", exact=True).click()
         dialog = self.page.get_by_role("alertdialog")
         expect(dialog).to_contain_text("You were signed out")
         dialog.get_by_role("button", name="Sign in", exact=True).click()
         expect(dialog).to_have_count(0)
-        self.until(lambda: self.assertEqual(self.pairs(), 1))
+        self.until(lambda: self.assertEqual(self.photo().revision, 1))
+        self.assertEqual(len(saved_recipe(self.photo().id)["casts"]), 1)
 
     def test_a_refused_step_is_told_and_does_not_block(self) -> None:
         self.open_demo()
