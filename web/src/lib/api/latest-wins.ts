@@ -6,8 +6,7 @@ export class LatestWins<Request> {
   #running = false;
   #next: Request | undefined;
 
-  /** run: also told whether a newer request has come, so that it need not wait for its turn any longer. */
-  constructor(readonly run: (request: Request, stale: () => boolean) => Promise<void>) {}
+  constructor(readonly run: (request: Request) => Promise<void>) {}
 
   get busy(): boolean {
     return this.#running;
@@ -24,7 +23,7 @@ export class LatestWins<Request> {
       while (this.#next !== undefined) {
         const request = this.#next;
         this.#next = undefined;
-        await this.run(request, () => this.#next !== undefined);
+        await this.run(request);
       }
     } finally {
       this.#running = false;
