@@ -211,15 +211,24 @@ class Saturated(unittest.TestCase):
     def test_no_kind_clips_single_channels(self, data: Any) -> None:
         """What would leave the gamut gives way in chroma, at its hue; what reaches white is white."""
         kind = data.draw(st.sampled_from(tuple(KINDS)))
+        self.assert_shown(data.draw(remedy(kind)))
+
+    def test_less_light_than_none_is_black(self) -> None:
+        self.assert_shown(
+            {"id": "m", "kind": "channel-mix", "red": (0.0, 0.0, 0.0), "green": (0.0, 1.0, 1.0)}
+            | {"hold_luminance": False}
+        )
+
+    def assert_shown(self, document: dict[str, Any]) -> None:
         engine = Engine(saturated_photo())
         base = recipe_for(engine.photo, Whole(id="w"))
-        recipe = with_remedies(base, [data.draw(remedy(kind))])
+        recipe = with_remedies(base, [document])
         view = View.fit(engine.photo, 180)
         now = np.tensordot(engine.to_device, engine.render(recipe, view), axes=1)
         beyond = np.maximum(now.max(axis=0) - 1.0, -now.min(axis=0))
         white = now.min(axis=0) > 0.97 * now.max(axis=0)
         clipped = (beyond > 2e-3) & ~white
-        self.assertEqual(int(clipped.sum()), 0, (kind, float(beyond.max())))
+        self.assertEqual(int(clipped.sum()), 0, (document["kind"], float(beyond.max())))
 
 
 if __name__ == "__main__":

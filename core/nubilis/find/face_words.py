@@ -65,19 +65,18 @@ def side_of(face: FaceSeen) -> str:
     return "left" if across < 0.0 else "right"
 
 
-def face_choices(
-    faces: Sequence[FaceSeen],
-    own: Sequence[Finding],
-    look: Callable[[Words], Finding | None],
-) -> tuple[FaceSeen | None, tuple[Choice, ...], tuple[Finding, ...]]:
-    """The face whose sides differ by what nothing else explains, or the other way than the finder has it; the
-    answers to which side is right, and the findings that these speak of. look: what a word to the finder
-    brings up."""
+def face_to_ask_about(faces: Sequence[FaceSeen], own: Sequence[Finding]) -> FaceSeen | None:
+    """The face whose sides differ by what nothing else explains, or the other way than the finder has it."""
     asked = [f for f in faces if _worth_asking(f, own)]
-    face = max(asked, key=lambda f: f.probe.score, default=None)
-    if face is None:
-        return None, (), ()
-    sure = face.side_sure and not _contradicted(face, own)
+    return max(asked, key=lambda f: f.probe.score, default=None)
+
+
+def face_choices(
+    face: FaceSeen, own: Sequence[Finding], look: Callable[[Words], Finding | None]
+) -> tuple[tuple[Choice, ...], tuple[Finding, ...]]:
+    """The answers to which side of a face is right, and the findings that these speak of. look: what a word
+    to the finder brings up."""
+    sure = face.side_sure and not contradicted(face, own)
     answers: list[Choice] = []
     found: list[Finding] = []
     for one in (face,) if sure else (face, face.turned):
@@ -88,7 +87,7 @@ def face_choices(
         found.append(told)
         says = f"less {_towards(one)}: the {OTHER[side_of(one)]} of face {one.who} is right"
         answers.append(Choice(f"choice-{len(answers) + 1}", (told.id,), says))
-    return (face, tuple(answers), tuple(found)) if answers else (None, (), ())
+    return tuple(answers), tuple(found)
 
 
 def around_face(box: Box, shape: tuple[int, int]) -> Box:
@@ -100,17 +99,17 @@ def around_face(box: Box, shape: tuple[int, int]) -> Box:
     return x0, y0, x1, y1
 
 
+def contradicted(face: FaceSeen, own: Sequence[Finding]) -> bool:
+    """Whether the finder takes the other side of the same difference for the tainted one."""
+    return any(_agrees(f, face.turned) and _covers(f, face.turned) for f in _convincing(own))
+
+
 def _worth_asking(face: FaceSeen, own: Sequence[Finding]) -> bool:
     """What the finder says already is not asked; that it says the contrary is."""
     if any(_agrees(f, face) for f in _convincing(own)):
         return False
-    least = TELLS if _contradicted(face, own) else ASKS
+    least = TELLS if contradicted(face, own) else ASKS
     return face.probe.score >= least
-
-
-def _contradicted(face: FaceSeen, own: Sequence[Finding]) -> bool:
-    """Whether the finder takes the other side of the same difference for the tainted one."""
-    return any(_agrees(f, face.turned) and _covers(f, face.turned) for f in _convincing(own))
 
 
 def _convincing(own: Sequence[Finding]) -> list[Finding]:

@@ -16,7 +16,13 @@ from nubilis.find.cause import Box
 from nubilis.find.choice import MOST_CHOICES, Choice, choices, close_up
 from nubilis.find.colours import Reduced, log_shift, reduced
 from nubilis.find.face import faces_seen
-from nubilis.find.face_words import around_face, face_choices, told_by
+from nubilis.find.face_words import (
+    around_face,
+    contradicted,
+    face_choices,
+    face_to_ask_about,
+    told_by,
+)
 from nubilis.find.field import Explained, Field, Looker, Words
 from nubilis.find.finding import Finding, Without, enlarged, make_finding, without
 from nubilis.find.palette import DIRECTIONS, WAYS
@@ -71,6 +77,12 @@ class Survey:
         return tuple(known[i] for i in choice.findings)
 
 
+Question = tuple[
+    tuple[Choice, ...], tuple[Finding, ...], Box
+]  # answers, of which findings, close up
+NO_QUESTION: Question = (), (), (0.0, 0.0, 1.0, 1.0)
+
+
 class Surveyor:
     """A photo made ready to be looked at, so that the editor's words are answered at once."""
 
@@ -106,12 +118,7 @@ class Surveyor:
                 found.append(told_by(made, self._faces))
         # Who has spoken, or treated something, is not asked.
         silent = not (words.said or words.explained)
-        ways = [d.shift for d in _directions(field, MOST_CHOICES)] if silent else []
-        answers, alternatives = choices(field, found, ways, self._brought_up)
-        close = close_up(field.taint)
-        if silent and not answers:
-            face, answers, alternatives = face_choices(self._faces, found, self._brought_up)
-            close = around_face(face.box, small.shape) if face else close
+        answers, alternatives, close = self._question(field, found) if silent else NO_QUESTION
         return Survey(
             enlarged(taint, picture),
             np.stack([enlarged(c, picture) for c in cast]),
@@ -121,6 +128,17 @@ class Surveyor:
             alternatives,
             close,
         )
+
+    def _question(self, field: Field, found: Sequence[Finding]) -> Question:
+        ways = [d.shift for d in _directions(field, MOST_CHOICES)]
+        answers, told = choices(field, found, ways, self._brought_up)
+        face = face_to_ask_about(self._faces, found)
+        # A face that contradicts the finder is the more telling question: everybody knows skin.
+        if face and (not answers or contradicted(face, found)):
+            of_face, told_of_face = face_choices(face, found, self._brought_up)
+            if of_face:
+                return of_face, told_of_face, around_face(face.box, self._looker.small.shape)
+        return answers, told, close_up(field.taint)
 
     def _brought_up(self, words: Words) -> Finding | None:
         """The finding that a word leads to."""

@@ -83,7 +83,10 @@ def shown(m: Any, r: Any, g: Any, b: Any, over: Any) -> Any:
     if bright >= f32(1.0):
         # At and above white nothing coloured can be shown, and just below it next to nothing.
         r, g, b = coloured(m, light, f32(0.0), f32(0.0), bright)
-    elif light > f32(BLACK):
+    elif bright <= f32(0.0) or light <= f32(BLACK):
+        # Nor can anything at and below black.
+        r, g, b = max(bright, f32(0.0)), max(bright, f32(0.0)), max(bright, f32(0.0))
+    else:
         a, c = a / light, c / light
         # Regula falsi, halving an end that stays (Illinois), kept on the side that is within.
         low, high = f32(0.0), f32(1.0)
