@@ -7,5 +7,11 @@ export default defineConfig({
   build: { target: 'es2022', assetsInlineLimit: 0 },
   // Tests run what the browser runs, without a browser.
   resolve: process.env.VITEST ? { conditions: ['browser'] } : undefined,
-  test: { include: ['src/**/*.test.ts'], environment: 'node' },
+  test: {
+    include: ['src/**/*.test.ts'],
+    environment: 'node',
+    pool: 'threads',
+    maxWorkers: 2,
+    experimental: { fsModuleCache: true }, // what was compiled once is read from then on
+  },
 });

@@ -10,6 +10,9 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.hashers import PBKDF2PasswordHasher
+from django.db import connection
+from django.db.migrations.loader import MigrationLoader
+from django.db.migrations.recorder import MigrationRecorder
 from django.test import LiveServerTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 from django.test.utils import iter_test_cases  # type: ignore[attr-defined]
@@ -52,6 +55,16 @@ class SharedRunner(DiscoverRunner):
         """How slowly a password is tried is Django's own to test; a server beside the tests knows it too."""
         super().setup_test_environment(**options)
         settings.PASSWORD_HASHERS = ["config.runner.Quick"]
+
+    def setup_databases(self, **options: Any) -> Any:
+        """Says of the tables that all migrations led to them, as a backup asks."""
+        made = super().setup_databases(**options)
+        if made:
+            recorder = MigrationRecorder(connection)
+            recorder.ensure_schema()
+            for app, name in MigrationLoader(None).disk_migrations:
+                recorder.record_applied(app, name)
+        return made
 
     def run_checks(self, databases: Any) -> None:
         """The last before tests are run."""

@@ -1,18 +1,12 @@
 """Proof sheets as PDF: each photo's is printed once and kept, and a shoot's is put together from them."""
 
 import hashlib
-import io
 from collections.abc import Iterable, Sequence
 from functools import cache
+from importlib.metadata import version
 from pathlib import Path
-from typing import Any
 
-import weasyprint
-from django.conf import settings
 from django.db.models import prefetch_related_objects
-from pypdf import PdfWriter
-from weasyprint.text.fonts import FontConfiguration
-from weasyprint.urls import URLFetcher
 
 from nubilis.recipe.document import Recipe
 from shoots.models import Photo, Shoot
@@ -22,7 +16,6 @@ from studio.services.save_recipe import current, currents
 from studio.services.sheet import state_of
 
 TEMPLATE = Path(__file__).resolve().parents[1] / "templates" / PAGE
-FONT = "instrument-sans-latin-*wght-normal-*.woff2"
 
 
 def as_pdf(title: str, papers: Sequence[bytes]) -> bytes:
@@ -31,14 +24,9 @@ def as_pdf(title: str, papers: Sequence[bytes]) -> bytes:
         return papers[0]
     if not papers:
         return _printed(as_html(title, []))
-    whole = PdfWriter()
-    whole.add_metadata({"/Title": f"Proof: {title}"})
-    for paper in papers:
-        whole.append(io.BytesIO(paper))
-    whole.compress_identical_objects()  # every sheet brings the same letters
-    out = io.BytesIO()
-    whole.write(out)
-    return out.getvalue()
+    from studio.services.printing import put_together
+
+    return put_together(f"Proof: {title}", papers)
 
 
 def paper_of(photo: Photo) -> bytes:
@@ -77,31 +65,10 @@ def _state(photo: Photo, recipe: Recipe) -> str:
 @cache
 def _form() -> str:
     template = TEMPLATE.read_text()
-    return f"{weasyprint.__version__}\n{template}"
-
-
-class Own(URLFetcher):  # type: ignore[misc]
-    """Fetches pictures within the page, and our own letters; nothing else of this machine or any other."""
-
-    def __init__(self) -> None:
-        super().__init__(allowed_protocols=("data", "file"), allow_redirects=False)
-
-    def fetch(self, url: str, headers: Any = None) -> Any:
-        letters = (Path(settings.WEB_DIST) / "assets").as_uri() + "/"
-        if not url.startswith(("data:", letters)) or ".." in url:
-            raise ValueError("a report fetches nothing")
-        return super().fetch(url, headers)
+    return f"{version('weasyprint')}\n{template}"
 
 
 def _printed(page: str) -> bytes:
-    """On A4, its letters in the application's own type."""
-    fonts = FontConfiguration()
-    faces = "".join(
-        f"@font-face {{ font-family: Sheet; src: url({path.as_uri()}); font-weight: {weight}; }}"
-        for path in sorted((Path(settings.WEB_DIST) / "assets").glob(FONT))
-        for weight in (400, 700)
-    )
-    style = weasyprint.CSS(string=faces, font_config=fonts, url_fetcher=Own())
-    html = weasyprint.HTML(string=page, url_fetcher=Own())
-    made = html.write_pdf(stylesheets=[style], font_config=fonts)
-    return bytes(made)
+    from studio.services.printing import printed  # seconds, for whoever prints
+
+    return printed(page)

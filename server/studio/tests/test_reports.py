@@ -11,7 +11,7 @@ from weasyprint.urls import URLFetcher
 
 from config.tests.cases import ServerCase, glowing_wall, png_bytes, recipe_document
 from shoots.models import Photo, Shoot
-from studio.services import paper
+from studio.services.printing import printed
 
 
 class Reports(ServerCase):
@@ -63,7 +63,7 @@ class Reports(ServerCase):
         )
         with patch.object(URLFetcher, "fetch", autospec=True) as fetch:
             as_page = "".join(f'<img src="{address}">' for address in asked)
-            paper._printed(as_page)
+            printed(as_page)
             for address in (one.args[1] for one in fetch.call_args_list):
                 self.assertIn("/assets/", address)
                 self.assertNotIn("..", address)
@@ -117,7 +117,7 @@ class Reports(ServerCase):
         body = {"revision": 0, "recipe": recipe_document()}
         self.send("put", f"/photos/{self.bare.id}/recipe", body)
         apart = [self.pages(f"photos/{p.id}/report.pdf") for p in (self.one, self.bare)]
-        with patch("studio.services.paper.weasyprint.HTML") as never:
+        with patch("studio.services.printing.weasyprint.HTML") as never:
             whole = self.pages(f"shoots/{self.shoot.id}/report.pdf")
         never.assert_not_called()
         self.assertEqual(whole, [*apart[0], *apart[1]])
