@@ -1,6 +1,8 @@
 """Small pictures made in memory, and recipes for them."""
 
 import io
+import tempfile
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -14,6 +16,7 @@ from nubilis.mask.colour_key import ColourKey, Range
 from nubilis.mask.combine import AnyPart, Mask
 from nubilis.mask.whole import Whole
 from nubilis.photo.picture import Photo
+from nubilis.photo.write import write_photo
 from nubilis.recipe.document import Cast, Pair, Recipe, Sample
 from nubilis.remedy.neutralise import Neutralise
 
@@ -52,6 +55,14 @@ def skin_with_noise(h: int = 160, w: int = 240) -> Photo:
     light = skin * (1.0 + blush * np.array([0.06, -0.08, -0.04]))
     encoded = np.clip(light, 0.0, 1.0) ** (1 / 2.2) * 255 + rng.normal(0.0, 4.0, (h, w, 3))
     return Photo(np.clip(np.rint(encoded), 0, 255).astype(np.uint8), srgb())
+
+
+def written(photo: Photo, file_format: str) -> bytes:
+    """A photo's file."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "photo"
+        write_photo(path, photo, file_format)
+        return path.read_bytes()
 
 
 def whole(remedy: Any) -> Cast:

@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 
 from nubilis.cli.main import main
+from nubilis.colour.standard import standard_like
 from nubilis.look.cube import read_cube
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo
@@ -135,8 +136,10 @@ class CommandLine(unittest.TestCase):
             self.refused(
                 "--long-edge", "apply", "-", self.photo, "--out-dir", done, "--long-edge", wrong
             )
-        self.refused("choose sRGB", "apply", "-", self.photo, "--out-dir", done,
-                     "--format", "jxl", "--profile", "rec2020")  # fmt: skip
+        code, _, _ = self.run_cli("apply", "-", self.photo, "--out-dir", done / "wide", "--format",
+                                  "jxl", "--profile", "rec2020")  # fmt: skip
+        self.assertEqual(code, 0)
+        self.assertEqual(standard_like(read_photo(done / "wide/wall.jxl").profile), "rec2020")
 
     def test_a_treatment_s_colours_as_a_table_and_as_the_look_of_another_photo(self) -> None:
         self.fix("--recipe-out", self.folder / "recipe.json")

@@ -1,6 +1,7 @@
 """Photos for elsewhere: other spaces, other sizes, other formats, read back by others' readers too."""
 
 import io
+import itertools
 import tempfile
 import unittest
 from dataclasses import replace
@@ -10,14 +11,23 @@ import cv2
 import imagecodecs
 import numpy as np
 from PIL import Image, ImageCms
+from pillow_jxl import Decoder
 
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.colour.difference import ciede2000
 from nubilis.colour.profile import read_profile, srgb
-from nubilis.colour.standard import STANDARDS, standard_icc, standard_profile
+from nubilis.colour.rgb import D65
+from nubilis.colour.standard import (
+    STANDARDS,
+    curve_tag,
+    made_icc,
+    standard_icc,
+    standard_like,
+    standard_profile,
+)
 from nubilis.errors import PhotoError
-from nubilis.photo.boxes import jxl_says
 from nubilis.photo.export import SPACES, Wanted, exported
+from nubilis.photo.jxl import jxl_says
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
@@ -147,13 +157,31 @@ class OtherFormats(unittest.TestCase):
             read_photo(bytes(hdr))
 
     def test_jpeg_xl_without_loss_as_others_read_it(self) -> None:
-        for bits, name in ((8, "jxl"), (16, "jxl16")):
-            photo = smooth(bits)
-            data = self.written(photo, name)
-            np.testing.assert_array_equal(imagecodecs.jpegxl_decode(data), photo.codes)
-            back = read_photo(data)
-            np.testing.assert_array_equal(back.codes, photo.codes)
-            self.assertEqual(back.format, "JXL")
+        """The codes, the depth, and what another reader of the format takes the space for."""
+        for (bits, name), space in itertools.product(((8, "jxl"), (16, "jxl16")), STANDARDS):
+            with self.subTest(f"{name} {space}"):
+                photo = replace(smooth(bits), profile=standard_profile(space))
+                data = self.written(photo, name)
+                np.testing.assert_array_equal(imagecodecs.jpegxl_decode(data), photo.codes)
+                _, says, codes, icc, _ = Decoder(num_threads=1)(data)
+                self.assertEqual((says.width, says.height), (photo.width, photo.height))
+                eight = np.frombuffer(codes, np.uint8).reshape(photo.codes.shape)
+                off = eight.astype(int) - (photo.codes >> (bits - 8)).astype(int)
+                self.assertLessEqual(int(np.abs(off).max()), 1)
+                taken_for = read_profile(icc)
+                np.testing.assert_allclose(taken_for.matrix, photo.profile.matrix, atol=2e-3)
+                np.testing.assert_allclose(taken_for.curves, photo.profile.curves, atol=2e-3)
+                back = read_photo(data)
+                np.testing.assert_array_equal(back.codes, photo.codes)
+                self.assertEqual((back.format, standard_like(back.profile)), ("JXL", space))
+
+    def test_jpeg_xl_of_other_depths_and_of_a_profile_written_out(self) -> None:
+        """What few write: bits that are stretched, and a profile that only the decoder can tell."""
+        codes = (np.arange(48).reshape(4, 4, 3) * 21).astype(np.uint16)  # of 10 bits
+        data = bytes(imagecodecs.jpegxl_encode(codes, lossless=True, bitspersample=10))
+        says, photo = jxl_says(data), read_photo(data)
+        self.assertEqual((says.bits, photo.bits), (10, 16))
+        np.testing.assert_array_equal(photo.codes, np.rint(codes / 1023.0 * 65535.0))
 
     @long_tier
     def test_jpeg_xl_says_how_large_it_is_before_it_is_decoded(self) -> None:
@@ -164,8 +192,9 @@ class OtherFormats(unittest.TestCase):
                 self.assertEqual(jxl_says(bytes(data)).size, (shape[1], shape[0]))
 
     def test_jpeg_xl_in_another_space_says_what_would_help(self) -> None:
-        photo = replace(smooth(), profile=read_profile(standard_icc("rec2020")))
-        with self.assertRaisesRegex(PhotoError, "choose sRGB"):
+        wide = made_icc("Wide", ((0.7, 0.29), (0.2, 0.75), (0.13, 0.05)), D65, curve_tag(0, (2.2,)))
+        photo = replace(smooth(), profile=read_profile(wide))
+        with self.assertRaisesRegex(PhotoError, "choose one of them"):
             self.written(photo, "jxl")
         self.assertTrue(self.written(exported(photo, Wanted("jxl", "srgb")), "jxl"))
 

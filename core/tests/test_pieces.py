@@ -10,8 +10,9 @@ import imagecodecs
 import numpy as np
 
 from nubilis.errors import PhotoError
-from nubilis.photo import pieces
-from nubilis.photo.pieces import MOST, MOST_FILL, MOST_SCANNED, check_scans
+from nubilis.photo import jpeg_walk, pieces
+from nubilis.photo.jpeg_walk import MOST_FILL
+from nubilis.photo.pieces import MOST, MOST_SCANNED, check_scans
 from nubilis.photo.raw import is_raw
 from nubilis.photo.read import read_photo
 
@@ -63,11 +64,8 @@ class Pieces(unittest.TestCase):
         self.assertEqual(read_photo(whole).width, 24)
         last = whole.rindex(b"\xff\xda")
         self.refused(whole[:-2] + whole[last:-2] * 101 + whole[-2:])
-        with mock.patch.object(pieces, "MOST_SCANS", 3):
+        with mock.patch.object(jpeg_walk, "MOST_SCANS", 3):
             self.refused(whole)
-            for size in (7, 64, 2**20):  # also where a marker lies across two blocks
-                with mock.patch.object(pieces, "_BLOCK", size):
-                    self.refused(whole)
         check_scans(20, (20_000, 10_000))
         with self.assertRaises(PhotoError):
             check_scans(MOST_SCANNED // 10**8 + 1, (10_000, 10_000))

@@ -106,8 +106,8 @@ def read_profile(icc: bytes) -> Profile:
 
 def _parse(icc: bytes) -> Profile:
     space = icc[16:20]
-    tags = _tags(icc)
-    name = _description(tags.get(b"desc", b"")) or "unnamed profile"
+    tags = tags_of(icc)
+    name = description_of(tags.get(b"desc", b"")) or "unnamed profile"
     if space == b"GRAY":
         curve = _curve(tags[b"kTRC"])
         # A grey's white is the connection space's: the same on all three channels.
@@ -134,7 +134,7 @@ def _to_white(matrix: Matrix) -> Matrix:
     return np.asarray(matrix / sums)
 
 
-def _tags(icc: bytes) -> dict[bytes, bytes]:
+def tags_of(icc: bytes) -> dict[bytes, bytes]:
     (count,) = struct.unpack_from(">I", icc, 128)
     if count > 200:
         raise PhotoError("the colour profile is damaged")
@@ -149,7 +149,7 @@ def _xyz(tag: bytes) -> list[float]:
     return [v / 65536.0 for v in struct.unpack_from(">3i", tag, 8)]
 
 
-def _description(tag: bytes) -> str:
+def description_of(tag: bytes) -> str:
     if tag[:4] == b"desc":
         (size,) = struct.unpack_from(">I", tag, 8)
         return tag[12 : 12 + size].split(b"\0")[0].decode("ascii", "replace")

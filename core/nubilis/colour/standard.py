@@ -4,22 +4,25 @@ Source of the file's form: ICC.1:2022 (version 4), sections 7 and 9; matrix and 
 """
 
 import struct
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Literal, get_args
 
 import numpy as np
 
-from nubilis.colour.adaptation import D50_XYZ, D65_TO_D50
-from nubilis.colour.profile import Profile, read_profile
+from nubilis.colour.adaptation import D50_XYZ, adaptation_matrix
+from nubilis.colour.profile import Profile, description_of, read_profile, tags_of
 from nubilis.colour.rgb import (
     D65,
     REC2020_PRIMARIES,
     SRGB_PRIMARIES,
     Matrix,
     rgb_to_xyz_matrix,
+    white_xyz,
 )
 
 Standard = Literal["srgb", "display-p3", "rec2020"]
+Primaries = tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
 STANDARDS: tuple[Standard, ...] = get_args(Standard)
 # SMPTE EG 432-1 (2010), as displays have them with D65.
 P3_PRIMARIES = ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060))
@@ -41,24 +44,49 @@ def standard_profile(name: Standard) -> Profile:
     return read_profile(standard_icc(name))
 
 
+def standard_like(profile: Profile) -> Standard | None:
+    """The standard space that a profile is of, within what its numbers are rounded to."""
+    return next((name for name in STANDARDS if _alike(profile, standard_profile(name))), None)
+
+
+def _alike(one: Profile, other: Profile) -> bool:
+    return np.allclose(one.matrix, other.matrix, atol=2e-3) and all(
+        np.allclose(a, b, atol=2e-3) for a, b in zip(one.curves, other.curves, strict=True)
+    )
+
+
 def standard_icc(name: Standard) -> bytes:
     """Its profile's bytes."""
     title, primaries, curve = _SPACES[name]
-    columns = D65_TO_D50 @ rgb_to_xyz_matrix(primaries, D65)
+    return made_icc(title, primaries, D65, curve_tag(3, curve))
+
+
+def made_icc(title: str, primaries: Primaries, white: tuple[float, float], curve: bytes) -> bytes:
+    """A profile's bytes. primaries, white: x, y; curve: a tag's content, for all three channels."""
+    to_d50 = adaptation_matrix(white_xyz(white), D50_XYZ)
+    columns = to_d50 @ rgb_to_xyz_matrix(primaries, white)
     tags = [
         (b"desc", _text(title)),
         (b"cprt", _text(_WORDS)),
         (b"wtpt", _xyz(D50_XYZ)),
-        (b"chad", b"sf32" + bytes(4) + _fixed(D65_TO_D50.ravel())),
+        (b"chad", b"sf32" + bytes(4) + _fixed(to_d50.ravel())),
         (b"rXYZ", _xyz(columns[:, 0])),
         (b"gXYZ", _xyz(columns[:, 1])),
         (b"bXYZ", _xyz(columns[:, 2])),
     ]
-    tags += [
-        (tag, b"para" + bytes(4) + struct.pack(">HH", 3, 0) + _fixed(curve))
-        for tag in (b"rTRC", b"gTRC", b"bTRC")
-    ]
-    return _file(tags)
+    return _file(tags + [(tag, curve) for tag in (b"rTRC", b"gTRC", b"bTRC")])
+
+
+def rgb_icc_of_grey(icc: bytes) -> bytes:
+    """A grey profile's curve on all three channels of sRGB's primaries, on which greys are the same."""
+    grey = tags_of(icc)
+    name = description_of(grey.get(b"desc", b"")) or "unnamed profile"
+    return made_icc(f"{name}, as RGB", SRGB_PRIMARIES, D65, grey[b"kTRC"])
+
+
+def curve_tag(kind: int, parameters: Sequence[float]) -> bytes:
+    """parametricCurveType: kind 0 is a power, 3 a power with a straight foot."""
+    return b"para" + bytes(4) + struct.pack(">HH", kind, 0) + _fixed(parameters)
 
 
 def _fixed(values: object) -> bytes:

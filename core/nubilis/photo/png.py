@@ -10,7 +10,7 @@ from PIL import Image
 SIGNATURE = b"\x89PNG\r\n\x1a\n"
 LENGTH_AND_KIND = struct.Struct(">I4s")
 CHECK = 4  # bytes after each chunk
-PIXELS = b"IDAT", b"fdAT"
+PIXELS, LAST = (b"IDAT", b"fdAT"), b"IEND"
 MOST = 64 * 2**20  # bytes of all that is not pixels
 
 
@@ -25,12 +25,14 @@ def without_pixels(file: BinaryIO) -> Image.Image:
 
 
 def chunks(file: BinaryIO) -> Iterator[tuple[bytes, int]]:
-    """Kind and length of each. The file stands at its data, which the next step passes over."""
+    """Kind and length of each, to the last. The file stands at its data, which the next step passes over."""
     at = len(SIGNATURE)
     file.seek(at)
     while len(head := file.read(LENGTH_AND_KIND.size)) == LENGTH_AND_KIND.size:
         length, kind = LENGTH_AND_KIND.unpack(head)
         yield kind, length
+        if kind == LAST:
+            return
         at += LENGTH_AND_KIND.size + length + CHECK
         file.seek(at)
 
@@ -47,6 +49,4 @@ def _said(file: BinaryIO) -> bytes:
         if len(chunk) < length + CHECK:
             break
         kept.append(LENGTH_AND_KIND.pack(length, kind) + chunk)
-        if kind == b"IEND":
-            break
     return b"".join(kept)

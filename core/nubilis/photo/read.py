@@ -5,57 +5,44 @@ import struct
 import warnings
 import zlib
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import BinaryIO
 
 import imagecodecs
 import numpy as np
-import numpy.typing as npt
 import pillow_heif
 import tifffile
 from PIL import Image, ImageFile, UnidentifiedImageError
+from pillow_jxl import Decoder as JxlDecoder
 
 from nubilis.arrays import Codes
 from nubilis.colour.profile import Profile, read_profile, srgb
-from nubilis.colour.standard import standard_profile
+from nubilis.colour.standard import rgb_icc_of_grey, standard_profile
 from nubilis.errors import PhotoError
-from nubilis.photo.boxes import (
-    JXL_BARE,
-    JXL_BOXED,
-    LOOKED_THROUGH,
-    coded_says,
-    jxl_says,
-)
+from nubilis.photo.boxes import LOOKED_THROUGH, coded_says
 from nubilis.photo.claims import check_claim
 from nubilis.photo.depth import at_depth
 from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
+from nubilis.photo.header import Header, check_size
+from nubilis.photo.jpeg_walk import JPEG, picture_of, walk
+from nubilis.photo.jxl import JXL_BARE, JXL_BOXED, JxlSays, jxl_says
 from nubilis.photo.metadata import Metadata, read_metadata
 from nubilis.photo.picture import Photo
-from nubilis.photo.pieces import check_pieces, check_scans
-from nubilis.photo.png import without_pixels
+from nubilis.photo.pieces import check_chunks, check_scans
+from nubilis.photo.png import SIGNATURE, without_pixels
+from nubilis.photo.png_colour import PngSays, png_says
 from nubilis.photo.raw import is_raw, raw_size, read_raw
+from nubilis.photo.samples import Pixels, Samples, made_straight, split, stretched
+from nubilis.photo.tiff import decode_tiff
 
-MAX_PIXELS = 200_000_000
-MOST_CHANNELS = 4
 START = 16  # bytes by which kinds of files are told apart
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
+FURTHER = "The file holds further pictures: the first was opened"
 _READABLE = (
     "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, OpenEXR and cameras' raw files"
 )
-
-
-@dataclass(frozen=True)
-class Header:
-    """What a file says before its pixels are decoded. size: (width, height) as stored."""
-
-    format: str
-    size: tuple[int, int]
-    mode: str
-    icc: bytes | None
-    metadata: Metadata
-    orientation: int
 
 
 def read_photo(source: Path | bytes) -> Photo:
@@ -92,7 +79,7 @@ def _lit(data: bytes, header: Header) -> Photo:
     return Photo(done.codes, done.profile, header.metadata, alpha, "EXR", (done.note,))
 
 
-def _decoded(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
+def _decoded(file: BinaryIO, header: Header) -> Samples:
     try:
         return _decode(file, header)
     except PhotoError:
@@ -113,18 +100,20 @@ def read_header(file: BinaryIO) -> Header:
         return _jxl_header(start + file.read())
     if start.startswith(MAGIC):
         size = exr_size(start + file.read())
-        _check_size(*size)
+        check_size(*size)
         return Header("EXR", size, "RGB", None, Metadata(), 1)
     if is_raw(start, file):
         return _raw_header(file)
-    scans = check_pieces(start, file)
+    if start.startswith(SIGNATURE):
+        check_chunks(file)
     file.seek(0)
     try:
+        if start.startswith(JPEG):
+            return _jpeg_header(file.read())
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             image = Image.open(file, formats=FORMATS)
-            _check_size(*image.size)
-            check_scans(scans, image.size)
+            check_size(*image.size)
             check_claim(image.size, str(image.format), image.mode, _bytes_of(file))
             header = _header(image, file)
             if header.format in ("AVIF", "HEIF"):
@@ -143,11 +132,32 @@ def read_header(file: BinaryIO) -> Header:
     except (ValueError, OSError, SyntaxError, struct.error, zlib.error, KeyError, TypeError,
             OverflowError, EOFError, IndexError, AttributeError, RuntimeError) as error:  # fmt: skip
         raise PhotoError("the file's header is damaged") from error
-    if _is_cmyk(header) and (header.icc is None or space_of(header.icc) != "CMYK"):
+    return _with_inks(header)
+
+
+def _with_inks(header: Header) -> Header:
+    if header.of_inks and (header.icc is None or space_of(header.icc) != "CMYK"):
         raise PhotoError(
             "the picture is CMYK without a profile of its inks; please convert it to RGB"
         )
     return header
+
+
+def _jpeg_header(data: bytes) -> Header:
+    """Of the picture alone: what lies behind it says nothing of it."""
+    walked = walk(data)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        image = Image.open(io.BytesIO(data[: walked.end]), formats=["JPEG"])
+        check_size(*image.size)
+        check_scans(walked.scans, image.size)
+        check_claim(image.size, "JPEG", image.mode, len(data))
+        metadata, orientation = read_metadata(image)
+    icc = image.info.get("icc_profile")
+    notes = (FURTHER,) if image.format == "MPO" else ()
+    return _with_inks(
+        Header("JPEG", image.size, image.mode, icc, metadata, orientation, notes=notes)
+    )
 
 
 def _bytes_of(file: BinaryIO) -> int:
@@ -158,15 +168,12 @@ def _bytes_of(file: BinaryIO) -> int:
     return size
 
 
-def _is_cmyk(header: Header) -> bool:
-    return header.mode in ("CMYK", "YCCK")
-
-
 def _jxl_header(data: bytes) -> Header:
     """What writes the pixels turns them upright."""
     says = jxl_says(data)
-    _check_size(*says.size)
-    return Header("JXL", says.size, "RGB", None, Metadata(says.exif, says.xmp), 1)
+    check_size(*says.size)
+    metadata = Metadata(says.exif, says.xmp)
+    return Header("JXL", says.size, "RGB", says.icc, metadata, 1, jxl=says)
 
 
 def _raw_header(file: BinaryIO) -> Header:
@@ -174,33 +181,25 @@ def _raw_header(file: BinaryIO) -> Header:
     file.seek(0)
     data = file.read()
     size = raw_size(data)
-    _check_size(*size)
+    check_size(*size)
     metadata = Metadata()
     with suppress(UnidentifiedImageError, OSError, ValueError, SyntaxError, KeyError):
         metadata, _ = read_metadata(Image.open(io.BytesIO(data), formats=["TIFF"]))
     return Header("RAW", size, "RGB", None, metadata, 1)
 
 
-def _check_size(width: int, height: int) -> None:
-    if width * height > MAX_PIXELS:
-        raise PhotoError(
-            f"the picture claims {width} x {height} pixels; the limit is {MAX_PIXELS // 10**6} megapixels"
-        )
-
-
 def _header(image: Image.Image, file: BinaryIO) -> Header:
-    says = image
+    says, png = image, None
+    icc = image.info.get("icc_profile")
     if image.format == "PNG":
         with suppress(UnidentifiedImageError):
             says = without_pixels(file)
+        png = png_says(file)
+        icc = png.icc(icc)
     metadata, orientation = read_metadata(says)
+    notes = (FURTHER,) if image.format == "HEIF" and getattr(image, "n_frames", 1) > 1 else ()
     return Header(
-        str(image.format),
-        image.size,
-        image.mode,
-        image.info.get("icc_profile"),
-        metadata,
-        orientation,
+        str(image.format), image.size, image.mode, icc, metadata, orientation, png, notes=notes
     )
 
 
@@ -210,7 +209,7 @@ def _tiff_header(file: BinaryIO) -> Header | None:
         file.seek(0)
         with tifffile.TiffFile(file) as tiff:
             page = tiff.pages.first
-            _check_size(int(page.imagewidth), int(page.imagelength))
+            check_size(int(page.imagewidth), int(page.imagelength))
             icc = page.tags.get(34675)
             return Header(
                 "TIFF",
@@ -226,25 +225,30 @@ def _tiff_header(file: BinaryIO) -> Header | None:
         return None
 
 
-def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
-    file.seek(0)
+def _decode(file: BinaryIO, header: Header) -> Samples:
     if header.format == "TIFF":
-        return _decode_tiff(file)
+        return decode_tiff(file)
+    file.seek(0)
     data = file.read()
-    if header.format == "JXL":
-        return np.asarray(imagecodecs.jpegxl_decode(data))
+    if header.jxl is not None:
+        return _decode_jxl(data, header.jxl)
     if header.format == "HEIF":
-        return _decode_heif(data)
+        return split(_decode_heif(data))
     if header.format == "AVIF" and (bits := coded_says(data[:LOOKED_THROUGH]).bits) > 8:
-        return _stretched(np.asarray(imagecodecs.avif_decode(data)), bits)
-    if header.format == "PNG" and data[24] == 16:
-        return np.asarray(imagecodecs.png_decode(data))
-    if header.format == "JPEG" and header.mode == "RGB":
-        _refuse_truncated_jpeg(data)
-        return np.asarray(imagecodecs.jpeg8_decode(data, outcolorspace="RGB"))
+        return split(stretched(np.asarray(imagecodecs.avif_decode(data)), bits))
+    if header.png is not None:
+        return _decode_png(data, header.png)
+    if header.format == "JPEG":
+        data = picture_of(data)
+        if header.mode == "RGB":
+            return split(np.asarray(imagecodecs.jpeg8_decode(data, outcolorspace="RGB")))
+    return split(_by_pillow(data, header.format), inks=header.of_inks)
+
+
+def _by_pillow(data: bytes, file_format: str) -> Pixels:
     # A library for pages that shares this process lets half a picture do as a whole one.
     ImageFile.LOAD_TRUNCATED_IMAGES = False
-    image: Image.Image = Image.open(io.BytesIO(data), formats=[header.format])
+    image: Image.Image = Image.open(io.BytesIO(data), formats=[file_format])
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         image.load()
@@ -255,58 +259,48 @@ def _decode(file: BinaryIO, header: Header) -> npt.NDArray[Any]:
     return np.asarray(image)
 
 
-def _decode_heif(data: bytes) -> npt.NDArray[Any]:
+def _decode_png(data: bytes, says: PngSays) -> Samples:
+    if says.bits == 16:
+        samples = split(np.asarray(imagecodecs.png_decode(data)))
+    else:
+        samples = split(_by_pillow(data, "PNG"))
+    if samples.alpha is not None:
+        return samples
+    return replace(samples, alpha=says.alpha(samples.colour))
+
+
+def _decode_jxl(data: bytes, says: JxlSays) -> Samples:
+    samples = split(np.asarray(imagecodecs.jpegxl_decode(data)))
+    icc = says.icc
+    if icc is None:
+        icc = (
+            JxlDecoder(num_threads=0)(data)[3] or None
+        )  # where it is written out within the stream
+    colour, alpha = samples.colour, samples.alpha
+    if not says.floats:
+        colour = stretched(colour, says.bits)
+        alpha = None if alpha is None else stretched(alpha, says.bits)
+    if alpha is None or not says.associated:
+        return Samples(colour, alpha, icc=icc)
+    return Samples(made_straight(colour, alpha), alpha, "associated", icc)
+
+
+def _decode_heif(data: bytes) -> Pixels:
     """What decodes it turns it upright, and gives more than 8 bits in the upper ones of 16."""
     heif = pillow_heif.open_heif(io.BytesIO(data), convert_hdr_to_8bit=False)
     pixels = np.asarray(heif)
     bits = int(heif.info.get("bit_depth", 8))
-    return pixels if bits == 8 else _stretched(pixels >> (16 - bits), bits)
+    return pixels if bits == 8 else stretched(pixels >> (16 - bits), bits)
 
 
-def _stretched(pixels: npt.NDArray[Any], bits: int) -> npt.NDArray[Any]:
-    """10 or 12 bits to 16."""
-    top = 2**bits - 1
-    wide: npt.NDArray[Any] = (pixels.astype(np.uint32) * 65535 + top // 2) // top
-    return wide.astype(np.uint16)
-
-
-def _refuse_truncated_jpeg(data: bytes) -> None:
-    """libjpeg paints what is missing grey and merely warns; half a photo is not a photo."""
-    if b"\xff\xd9" not in data[-65536:]:
-        raise PhotoError("the JPEG file is incomplete: its end is missing")
-
-
-def _decode_tiff(file: BinaryIO) -> npt.NDArray[Any]:
-    with tifffile.TiffFile(file) as tiff:
-        page = tiff.pages.first
-        if page.size > MAX_PIXELS * MOST_CHANNELS:
-            raise PhotoError(f"the TIFF claims {page.size} values, which no photo has")
-        photometric = page.photometric
-        pixels = np.asarray(page.asarray())
-        if photometric == tifffile.PHOTOMETRIC.PALETTE:
-            table = np.asarray(page.colormap)
-            pixels = np.ascontiguousarray(table[:, pixels].transpose(1, 2, 0))
-        if photometric == tifffile.PHOTOMETRIC.MINISWHITE:
-            pixels = np.iinfo(pixels.dtype).max - pixels
-        if page.planarconfig == tifffile.PLANARCONFIG.SEPARATE and pixels.ndim == 3:
-            pixels = pixels.transpose(1, 2, 0)
-    if pixels.dtype == np.bool_:
-        pixels = pixels.astype(np.uint8) * 255
-    return pixels
-
-
-def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
-    if pixels.dtype not in (np.uint8, np.uint16) and pixels.dtype.kind != "f":
-        raise PhotoError(f"the picture has {pixels.dtype} values; 8, 16 bits and floats are read")
-    if pixels.ndim == 2:
-        pixels = pixels[..., None]
-    if pixels.ndim != 3 or pixels.shape[2] > 4 or min(pixels.shape) < 1:
-        raise PhotoError("the picture is neither grey, RGB nor CMYK")
-    notes: list[str] = []
-    if _is_cmyk(header):
-        return _converted(pixels, None, header, notes)
-    alpha = pixels[..., -1] if pixels.shape[2] in (2, 4) else None
-    colour = pixels[..., : pixels.shape[2] - (alpha is not None)]
+def _photo(samples: Samples, header: Header) -> Photo:
+    colour, alpha = samples.colour, samples.alpha
+    if colour.dtype not in (np.uint8, np.uint16) and colour.dtype.kind != "f":
+        raise PhotoError(f"the picture has {colour.dtype} values; 8, 16 bits and floats are read")
+    notes = [*header.notes, *samples.notes]
+    header = replace(header, icc=samples.icc or header.icc)
+    if header.of_inks:
+        return _converted(colour, alpha, header, notes)
     was_grey = colour.shape[2] == 1
     if was_grey:
         colour = np.repeat(colour, 3, axis=2)
@@ -323,14 +317,13 @@ def _photo(pixels: npt.NDArray[Any], header: Header) -> Photo:
         metadata=header.metadata,
         format=header.format,
         notes=tuple(notes),
+        alpha_kind=samples.alpha_kind,
     )
 
 
-def _converted(
-    colour: npt.NDArray[Any], alpha: npt.NDArray[Any] | None, header: Header, notes: list[str]
-) -> Photo:
+def _converted(colour: Pixels, alpha: Pixels | None, header: Header, notes: list[str]) -> Photo:
     """Into a space of ours, where what came cannot be led back to."""
-    cmyk = _is_cmyk(header)
+    cmyk = header.of_inks
     if colour.dtype == np.uint16 and cmyk:
         colour = at_depth(colour, 8)
     if colour.dtype.kind == "f":
@@ -356,16 +349,16 @@ def _profile(header: Header, was_grey: bool, notes: list[str]) -> Profile:
         notes.append("No colour profile: read as sRGB")
         return srgb()
     profile = read_profile(header.icc)
-    if profile.grey != was_grey:
+    if not profile.grey:
+        return profile
+    if not was_grey:
         raise PhotoError("the colour profile does not fit the picture's channels")
-    if profile.grey:
-        # Delivered as RGB, for which a grey profile would be wrong.
-        notes.append(f"Its grey profile ({profile.name}) was left aside: read as sRGB")
-        return srgb()
-    return profile
+    # Exported as RGB, for which a grey profile would be wrong.
+    notes.append(f"Its grey profile ({profile.name}): opened as RGB with the same curve")
+    return read_profile(rgb_icc_of_grey(header.icc))
 
 
-def _upright(pixels: npt.NDArray[Any], orientation: int) -> Codes:
+def _upright(pixels: Pixels, orientation: int) -> Codes:
     """Turn and mirror as EXIF orientation 1..8 asks (Exif 2.32, tag 274)."""
     if orientation in (5, 6, 7, 8):
         pixels = pixels.swapaxes(0, 1)

@@ -15,14 +15,17 @@ import numpy.typing as npt
 import tifffile
 from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
-from nubilis.colour.profile import Profile, srgb, srgb_icc
+from nubilis.colour.profile import srgb_icc
+from nubilis.colour.standard import standard_like
 from nubilis.errors import PhotoError
 from nubilis.photo.avif import avif8, avif_deep
 from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.depth import at_depth
 from nubilis.photo.jpeg import jpeg_of, segments_of
+from nubilis.photo.jxl import in_space
 from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
 from nubilis.photo.picture import Photo
+from nubilis.photo.samples import multiplied
 from nubilis.whole import take_place
 
 SUFFIX = {"jpeg": ".jpg", "png": ".png", "png16": ".png", "tiff": ".tif", "tiff16": ".tif",
@@ -34,6 +37,7 @@ MEDIA_TYPE = {
 }
 # Depth that a format's pixels are made at.
 BITS = {name: 8 if name in ("jpeg", "png", "tiff", "avif", "jxl") else 16 for name in SUFFIX}
+_EXTRA = {"straight": "unassalpha", "associated": "assocalpha", "unspecified": "unspecified"}
 LOSSY = ("jpeg", "avif", "avif10", "avif12")
 BY_SUFFIX = {".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".tif": "tiff", ".tiff": "tiff"}
 
@@ -78,8 +82,9 @@ def written_beside(path: Path) -> Iterator[BinaryIO]:
 
 
 def _pixels(photo: Photo, bits: int, *, alpha: bool) -> npt.NDArray[Any]:
+    """What nobody says the meaning of is no alpha: only a TIFF can keep it."""
     codes = at_depth(photo.codes, bits)
-    if photo.alpha is None or not alpha:
+    if photo.alpha is None or not alpha or photo.alpha_kind == "unspecified":
         return np.ascontiguousarray(codes)
     return np.dstack([codes, at_depth(photo.alpha, bits)])
 
@@ -118,8 +123,19 @@ def _png_chunks(photo: Photo) -> bytes:
     return out
 
 
+def _with_extra(photo: Photo, bits: int) -> npt.NDArray[Any]:
+    """The fourth channel as the file that came had it."""
+    codes = at_depth(photo.codes, bits)
+    if photo.alpha is None:
+        return codes
+    alpha = at_depth(photo.alpha, bits)
+    return np.dstack(
+        [multiplied(codes, alpha) if photo.alpha_kind == "associated" else codes, alpha]
+    )
+
+
 def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
-    pixels = _pixels(photo, bits, alpha=True)
+    pixels = _with_extra(photo, bits)
     directory = exif_directory(photo.metadata.exif) if photo.metadata.exif else {}
     extra: list[tuple[int, int, int, object, bool]] = []
     if photo.metadata.xmp:
@@ -133,7 +149,7 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
         out,
         pixels,
         photometric="rgb",
-        extrasamples=["unassalpha"] if pixels.shape[2] == 4 else None,
+        extrasamples=[_EXTRA[photo.alpha_kind]] if photo.alpha is not None else None,
         compression="zlib",
         predictor=True,
         iccprofile=_icc(photo),
@@ -188,11 +204,13 @@ def _avif(photo: Photo, bits: int, coding: Coding, out: BinaryIO) -> None:
 
 
 def _jxl(photo: Photo, bits: int, out: BinaryIO) -> None:
-    """Without loss. What writes it knows no profile but sRGB, which such a file means by itself."""
-    if not _is_srgb(photo.profile):
-        raise PhotoError("JPEG XL is written in sRGB; choose sRGB as its profile")
+    """Without loss. What writes it knows sRGB at 8 bits and linear light at 16; the space is named by us."""
+    space = standard_like(photo.profile)
+    if space is None:
+        raise PhotoError("JPEG XL is written in sRGB, Display P3 or Rec. 2020; choose one of them")
     pixels = _pixels(photo, bits, alpha=True)
-    out.write(imagecodecs.jpegxl_encode(pixels, lossless=True, usecontainer=True, numthreads=2))
+    coded = imagecodecs.jpegxl_encode(pixels, lossless=True, usecontainer=True, numthreads=2)
+    out.write(in_space(bytes(coded), space))
     for name, block in _jxl_boxes(photo):
         out.write(struct.pack(">I4s", 8 + len(block), name) + block)
 
@@ -205,14 +223,6 @@ def _jxl_boxes(photo: Photo) -> list[tuple[bytes, bytes]]:
     if photo.metadata.xmp:
         boxes.append((b"xml ", photo.metadata.xmp))
     return boxes
-
-
-def _is_srgb(profile: Profile) -> bool:
-    own = srgb()
-    same = np.allclose(profile.matrix, own.matrix, atol=2e-3)
-    return same and all(
-        np.allclose(a, b, atol=2e-3) for a, b in zip(profile.curves, own.curves, strict=True)
-    )
 
 
 def _write(out: BinaryIO, data: bytes) -> None:

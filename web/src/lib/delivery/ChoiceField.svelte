@@ -4,17 +4,15 @@
     label: string;
     value: Value;
     words: readonly (readonly [Value, string])[];
-    disabled?: boolean;
     onchange: (value: Value) => void;
   }
-  let { label, value, words, disabled = false, onchange }: Props = $props();
+  let { label, value, words, onchange }: Props = $props();
 </script>
 
 <select
   class="field"
   aria-label={label}
   {value}
-  {disabled}
   onchange={(event) => onchange(event.currentTarget.value as Value)}
 >
   {#each words as [word, told] (word)}<option value={word}>{told}</option>{/each}

@@ -2,7 +2,7 @@
   import type { Order } from '../api/types';
   import AmountField from './AmountField.svelte';
   import ChoiceField from './ChoiceField.svelte';
-  import { ABOUT, COLOUR_DETAIL, hasQuality, needsSrgb, SPACES } from './order';
+  import { ABOUT, COLOUR_DETAIL, hasQuality, spacesOf } from './order';
   import SettingRow from './SettingRow.svelte';
 
   /** Profile, size, how it is coded, and what it says of itself. */
@@ -19,8 +19,7 @@
   <ChoiceField
     label="Profile"
     value={order.space ?? 'keep'}
-    words={SPACES}
-    disabled={needsSrgb(order.file_format)}
+    words={spacesOf(order.file_format)}
     onchange={(space) => change({ space })}
   />
 </SettingRow>

@@ -1,14 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { hasMore, rewrites, withFormat } from './order';
+import { hasMore, rewrites, spacesOf, withFormat } from './order';
 import type { Order } from '../api/types';
 
 const wide = { file_format: 'png', space: 'rec2020', long_edge: 2000 } as Order;
 
 describe('what is wanted of a file', () => {
-  it('is sRGB where the format knows nothing else', () => {
-    const next = withFormat(wide, 'jxl16');
+  it('is in a standard space where the format knows no others', () => {
+    const next = withFormat({ ...wide, space: 'keep' }, 'jxl16');
     expect([next.file_format, next.space, next.long_edge]).toEqual(['jxl16', 'srgb', 2000]);
-    expect(withFormat(wide, 'avif').space).toBe('rec2020');
+    expect(withFormat(wide, 'jxl').space).toBe('rec2020');
+    expect(withFormat({ ...wide, space: 'keep' }, 'avif').space).toBe('keep');
+    expect(spacesOf('jxl').map(([space]) => space)).toEqual(['srgb', 'display-p3', 'rec2020']);
   });
 
   it('keeps a quality only where there is one to tell', () => {

@@ -9,8 +9,8 @@ export const FORMATS: readonly [FileFormat, string, string][] = [
   ['avif', 'AVIF, 8 bit', 'small, for the web'],
   ['avif10', 'AVIF, 10 bit', 'small, smooth skies'],
   ['avif12', 'AVIF, 12 bit', 'small, the smoothest'],
-  ['jxl', 'JPEG XL, 8 bit', 'without loss, in sRGB'],
-  ['jxl16', 'JPEG XL, 16 bit', 'without loss, in sRGB'],
+  ['jxl', 'JPEG XL, 8 bit', 'without loss, in a standard space'],
+  ['jxl16', 'JPEG XL, 16 bit', 'without loss, in a standard space'],
   ['ora', 'OpenRaster', 'the photo, and each cast as a layer with its mask'],
 ];
 
@@ -75,9 +75,9 @@ export function aNewOrder(file_format: FileFormat): Order {
   };
 }
 
-/** JPEG XL is written in one space. */
-export function needsSrgb(format: FileFormat): boolean {
-  return format === 'jxl' || format === 'jxl16';
+/** The spaces that a format can be in: JPEG XL names one by number. */
+export function spacesOf(format: FileFormat): typeof SPACES {
+  return format.startsWith('jxl') ? SPACES.filter(([space]) => space !== 'keep') : SPACES;
 }
 
 /** Formats whose quality can be told. */
@@ -89,7 +89,8 @@ export function hasQuality(format: FileFormat): boolean {
 export function withFormat(order: Order, file_format: FileFormat): Order {
   const quality = hasQuality(file_format) ? order.quality : null;
   const limit_kb = file_format === 'jpeg' ? order.limit_kb : null;
-  const space = needsSrgb(file_format) ? 'srgb' : order.space;
+  const spaces = spacesOf(file_format).map(([space]) => space);
+  const space = spaces.includes(order.space ?? 'keep') ? order.space : 'srgb';
   return { ...order, file_format, space, quality, limit_kb };
 }
 
