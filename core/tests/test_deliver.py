@@ -28,8 +28,10 @@ from nubilis.engine.engine import Engine
 from nubilis.errors import PatternError, PhotoError
 from nubilis.mask.brush import Brush, Stroke
 from nubilis.mask.combine import Mask
+from nubilis.mask.ramp import Ramp
 from nubilis.photo.about import told
 from nubilis.photo.coding import Coding
+from nubilis.photo.depth import at_depth
 from nubilis.photo.export import Wanted
 from nubilis.photo.metadata import GPS_IFD, Metadata
 from nubilis.photo.picture import Photo
@@ -37,8 +39,9 @@ from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo
 from nubilis.planning import plan_fix
 from nubilis.readable import made_readable
-from nubilis.recipe.document import Recipe
+from nubilis.recipe.document import Cast, Recipe
 from nubilis.recipe.files import read_file
+from nubilis.remedy.shift import Shift
 
 SAID = Said("DSC_1", "Wings / left", "Tour", 7, "AC", (600, 400), datetime(2026, 5, 1, 20, 15, 3))
 XMP = (
@@ -130,6 +133,45 @@ class About(unittest.TestCase):
             self.assertIn(b"Ida", left.xmp)
             self.assertEqual(b"Lowmere" in left.xmp, city, about)
             self.assertEqual(b"Curtain" in left.xmp, headline, about)
+
+    def test_no_place_is_left_wherever_it_stands(self) -> None:
+        """In structures, lists, attributes of properties, typed nodes, and what only a maker knows."""
+        said = "".join(
+            f"<{text.format('Lowmere')}"
+            for text in (
+                'e:LocationShown><r:Bag><r:li r:parseType="Resource"><e:City>{}</e:City>'
+                "</r:li></r:Bag></e:LocationShown>",
+                'd:event r:parseType="Resource"><e:Sublocation>{}</e:Sublocation></d:event>',
+                'd:shot><r:Description e:CountryName="{}"/></d:shot>',
+                'd:where><r:Description><r:type r:resource="http://e/LocationDetails"/>'
+                "<e:n>{}</e:n></r:Description></d:where>",
+                'd:list><r:Seq><r:li><e:LocationDetails e:n="{}"/></r:li></r:Seq></d:list>',
+                'd:near e:gpsAltitude="{}">4</d:near>',
+                'd:at r:resource="geo:51.5,0.1;n={}"/>',
+                "d:point>geo:51.5,0.1;{}</d:point>",
+            )
+        )
+        kept = (
+            '<d:title>A city of cloth</d:title><d:velocity>3</d:velocity><d:crop d:replaced="1"/>'
+        )
+        packet = (
+            '<x:xmpmeta xmlns:x="adobe:ns:meta/"><r:RDF xmlns:r="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+            f'<r:Description xmlns:e="http://e/" xmlns:d="http://d/">{said}{kept}</r:Description>'
+            "</r:RDF></x:xmpmeta>"
+        )
+        exif = Image.Exif()
+        exif[0x0110] = "Prompt box"
+        exif.get_ifd(0x8769).update({0x927C: b"Lowmere, second row", 0x829A: 0.01})
+        block = exif.tobytes().removeprefix(b"Exif\0\0")
+        self.assertIn(b"Lowmere", block)
+        left = told(Metadata(block, packet.encode()), "no-place")
+        assert left.xmp and left.exif
+        self.assertNotIn(b"Lowmere", left.xmp + left.exif)
+        for word in (b"A city of cloth", b"velocity", b"replaced", b"51.5"):
+            self.assertEqual(word in left.xmp, word != b"51.5", word)
+        back = Image.Exif()
+        back.load(b"Exif\0\0" + left.exif)
+        self.assertEqual(float(back.get_ifd(0x8769)[0x829A]), 0.01)
 
     def test_what_cannot_be_understood_goes_rather_than_tell_a_place(self) -> None:
         for odd in (b"<x", b'<!DOCTYPE x [<!ENTITY a "b">]><x>&a;</x>'):
@@ -254,6 +296,25 @@ class Pieces(unittest.TestCase):
         recipe, _ = read_file(found[".json"])
         self.assertEqual(recipe, self.recipe)
         self.assertIn(b"LUT_3D_SIZE", found[".cube"])
+
+    def test_sixteen_bits_of_eight_are_as_fine_as_what_was_computed(self) -> None:
+        """A smooth sky under a fading mask; what no mask reaches is each code 257 times."""
+        fall = np.linspace(90.0, 210.0, 2400)[None, :, None] * np.array([0.75, 0.9, 1.1])
+        sky = Photo(np.repeat(fall + 0.5, 48, axis=0).astype(np.uint8), srgb())
+        remedy = Shift(id="s", hue=0.0, luminance=0.15)
+        fading = Mask(parts=(Ramp(id="r", full=(0.02, 0.01), none=(0.9, 0.01)),))
+        recipe = Recipe(casts=(Cast(id="c", mask=fading, remedies=(remedy,)),))
+        engine, wanted = Engine(sky), Wanted("png16")
+        path = self.folder / "sky.png"
+        (whole,) = pieces(engine, recipe, wanted)
+        self.assertIsNotNone(whole.write(path, lambda _: None))  # the share that stayed is told
+        codes = np.asarray(imagecodecs.png_decode(path.read_bytes()))
+        for channel in range(3):
+            self.assertGreater(len(np.unique(codes[..., channel])), 1000)
+        far = np.s_[:, 2300:]
+        np.testing.assert_array_equal(codes[far], sky.codes[far].astype(np.uint16) * 257)
+        eight = engine.deliver(recipe).codes
+        self.assertLessEqual(int(np.abs(at_depth(codes, 8).astype(int) - eight).max()), 1)
 
     def test_masks_have_the_size_of_the_file(self) -> None:
         found = self.made(calm(), Wanted("jpeg", long_edge=150), Beside("png"))

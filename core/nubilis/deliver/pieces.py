@@ -78,7 +78,12 @@ def _photo(
     if wanted.file_format == "ora":
         write_openraster(path, engine, recipe, wanted, tell)
         return None
-    done = engine.deliver(recipe, in_place=spent, progress=lambda share: tell(RENDERED * share))
+    done = engine.deliver(
+        recipe,
+        bits=wanted.depth_of(engine.photo),
+        in_place=spent,
+        progress=lambda share: tell(RENDERED * share),
+    )
     write_photo(path, exported(done, wanted), wanted.file_format, wanted.coding)
     if not spent and wanted.leaves(engine.photo) and wanted.file_format not in LOSSY:
         return unchanged_share(engine.photo, done)

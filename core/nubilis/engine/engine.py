@@ -25,6 +25,7 @@ from nubilis.mask.combine import Mask
 from nubilis.mask.edges import Trace
 from nubilis.mask.part import Part
 from nubilis.mask.sight import Sight
+from nubilis.photo.depth import at_depth
 from nubilis.photo.grey import read_grey
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import ANALYSIS_EDGE, Pyramid, Region, View, around, overlap, pixel_at
@@ -318,20 +319,25 @@ class Engine:
         self,
         recipe: Recipe,
         *,
+        bits: int | None = None,
         in_place: bool = False,
         progress: Callable[[float], None] = lambda _: None,
     ) -> Photo:
         """The photo at full size with the recipe applied, code values untouched outside the masks.
 
-        in_place: write into this engine's own photo, which saves a copy; the engine is of no use after.
-        progress: told the share done, 0..1; may raise to cancel. Raises RecipeError.
+        bits: of the code values, 8 or 16, None for the photo's own; at more than those what changes is as
+        fine as it was computed, and the rest as exact as it came. in_place: write into this engine's own
+        photo, which saves a copy; the engine is of no use after. progress: told the share done, 0..1; may
+        raise to cancel. Raises RecipeError.
         """
         photo, state, active = self.photo, recipe.state, active_casts(recipe)
         size = self.size
         # Such casts look around each tile, at pixels that must be as they came.
         looking = any(c.mask.looks_around or margin_of(c) for c in active)
         in_place = in_place and not looking
-        codes = photo.codes if in_place else photo.codes.copy()
+        codes = at_depth(photo.codes, bits or photo.bits)
+        if codes is photo.codes and not in_place:
+            codes = codes.copy()
         if active:
             self._work_out(state, active)
         tiles = list(self._touched_tiles(state, [c.mask.reach(size) for c in active]))
@@ -344,7 +350,8 @@ class Engine:
         for done, _ in enumerate(each_on_one_core(make, tiles), start=1):
             progress(done / len(tiles))
         progress(1.0)
-        return replace(photo, codes=codes)
+        alpha = None if photo.alpha is None else at_depth(photo.alpha, bits or photo.bits)
+        return replace(photo, codes=codes, alpha=alpha)
 
     def _work_out(self, state: Settled, casts: Sequence[Cast]) -> None:
         """What delivery wants known of the whole photo: before anything is written, and with all cores."""

@@ -4,14 +4,14 @@ Sources: Exif 2.32 (2019), section 4.6; XMP part 1 (2012), section 7; IPTC Photo
 of places.
 """
 
+import re
 import struct
 import xml.etree.ElementTree as ET
-from collections.abc import Callable
 from typing import Literal, get_args
 
 from PIL import Image
 
-from nubilis.photo.metadata import GPS_IFD, Metadata
+from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, Metadata
 
 About = Literal["all", "no-place", "copyright", "none"]
 ABOUTS: tuple[About, ...] = get_args(About)
@@ -20,10 +20,13 @@ _RDF = "http://www.w3.org/1999/02/22-rdf-syntax-ns#"
 _RIGHTS = "http://ns.adobe.com/xap/1.0/rights/"
 _DC = "http://purl.org/dc/elements/1.1/"
 _OWNED = {f"{{{_DC}}}rights", f"{{{_DC}}}creator"}
-_PLACES = {
-    "Location", "City", "State", "Country", "CountryCode", "CountryName", "ProvinceState", "Sublocation",
-    "WorldRegion", "LocationCreated", "LocationShown", "LocationName", "LocationId",
+_PLACES = {"State", "ProvinceState", "WorldRegion"}
+# Any name with one of these words in it is about a place, whoever thought of it.
+_OF_PLACES = {
+    "location", "sublocation", "gps", "geo", "city", "country", "place", "latitude", "longitude", "altitude",
 }  # fmt: skip
+_WORDS = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+")
+_MAKER_NOTE = 0x927C  # nobody but its maker knows what stands there
 
 
 def told(metadata: Metadata, about: About) -> Metadata:
@@ -33,9 +36,7 @@ def told(metadata: Metadata, about: About) -> Metadata:
     if about == "none":
         return Metadata()
     owned = about == "copyright"
-    return Metadata(
-        _exif(metadata.exif, owned), _xmp(metadata.xmp, _is_owned if owned else _no_place)
-    )
+    return Metadata(_exif(metadata.exif, owned), _xmp(metadata.xmp, owned))
 
 
 def _exif(block: bytes | None, owned: bool) -> bytes | None:
@@ -53,6 +54,7 @@ def _exif(block: bytes | None, owned: bool) -> bytes | None:
             left = exif
             if GPS_IFD in left:
                 del left[GPS_IFD]
+            left.get_ifd(EXIF_IFD).pop(_MAKER_NOTE, None)
         return left.tobytes().removeprefix(b"Exif\0\0") if dict(left) else None
     except (SyntaxError, ValueError, KeyError, TypeError, OSError, struct.error):
         return None
@@ -62,13 +64,13 @@ def _is_owned(name: str) -> bool:
     return name in _OWNED or name.startswith(f"{{{_RIGHTS}}}")
 
 
-def _no_place(name: str) -> bool:
-    local = name.rpartition("}")[2]
-    return local not in _PLACES and not local.startswith("GPS")
+def _is_place(name: str) -> bool:
+    """name: of a property, or the address of a type."""
+    local = re.split(r"[}/#]", name)[-1]
+    return local in _PLACES or any(word.lower() in _OF_PLACES for word in _WORDS.findall(local))
 
 
-def _xmp(packet: bytes | None, keeps: Callable[[str], bool]) -> bytes | None:
-    """With the properties that are kept: elements and attributes of rdf:Description."""
+def _xmp(packet: bytes | None, owned: bool) -> bytes | None:
     # A document type could make entities grow without end; no packet needs one.
     if packet is None or b"<!" in packet:
         return None
@@ -76,11 +78,36 @@ def _xmp(packet: bytes | None, keeps: Callable[[str], bool]) -> bytes | None:
         root = ET.fromstring(packet)
     except ET.ParseError:
         return None
-    for described in root.iter(f"{{{_RDF}}}Description"):
-        for name in [
-            n for n in described.attrib if not n.startswith(f"{{{_RDF}}}") and not keeps(n)
-        ]:
-            del described.attrib[name]
-        for child in [c for c in described if not keeps(c.tag)]:
-            described.remove(child)
+    if owned:
+        _keep_owned(root)
+    else:
+        _drop_places(root)
     return bytes(ET.tostring(root, encoding="utf-8"))
+
+
+def _keep_owned(root: ET.Element) -> None:
+    """Of all properties, which are elements and attributes of rdf:Description."""
+    for described in root.iter(f"{{{_RDF}}}Description"):
+        for name in [n for n in described.attrib if not n.startswith(f"{{{_RDF}}}")]:
+            if not _is_owned(name):
+                del described.attrib[name]
+        for child in [c for c in described if not _is_owned(c.tag)]:
+            described.remove(child)
+
+
+def _drop_places(element: ET.Element) -> None:
+    """Also inside structures, lists, attributes, and nodes whose type is a place."""
+    for name in [n for n, value in element.attrib.items() if _is_place(n) or _points(value)]:
+        del element.attrib[name]
+    for child in list(element):
+        typed = child.find(f"{{{_RDF}}}type")
+        types = [] if typed is None else list(typed.attrib.values())
+        if any(map(_is_place, [child.tag, *types])) or _points(child.text or ""):
+            element.remove(child)
+        else:
+            _drop_places(child)
+
+
+def _points(value: str) -> bool:
+    """Somewhere on Earth (RFC 5870)."""
+    return value.strip().startswith("geo:")

@@ -52,7 +52,13 @@ class Wanted:
     def leaves(self, photo: Photo) -> bool:
         """Whether the code values stay as they are, so that what no mask reaches is the original's."""
         fits = self.size_of(photo) == (photo.width, photo.height)
-        return fits and self.space == "keep" and BITS[self.file_format] == photo.bits
+        return fits and self.space == "keep" and BITS[self.file_format] >= photo.bits
+
+    def depth_of(self, photo: Photo) -> int:
+        """Bits at which the photo is rendered: more than its own where the file has more, or is in another
+        space, which rounds once more."""
+        finer = BITS[self.file_format] == 16 or self.space != "keep"
+        return 16 if finer else photo.bits
 
 
 def exported(photo: Photo, wanted: Wanted) -> Photo:

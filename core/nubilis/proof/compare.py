@@ -91,11 +91,11 @@ def compare(before: Photo, after: Photo, inside: npt.NDArray[np.bool_] | None = 
 
 
 def unchanged_share(before: Photo, after: Photo) -> float:
-    """Share of the pixels whose code values are the same. Raises ShapeError."""
+    """Share of pixels whose code values are the same, at the depth of the later. Raises ShapeError."""
     if after.codes.shape != before.codes.shape:
         raise ShapeError("after", str(before.codes.shape), after.codes.shape)
     same = sum(
-        int((before.codes[y : y + STRIP_ROWS] == after.codes[y : y + STRIP_ROWS]).all(axis=2).sum())
-        for y in range(0, before.height, STRIP_ROWS)
+        int((at_depth(before.codes[rows], after.bits) == after.codes[rows]).all(axis=2).sum())
+        for rows in (slice(y, y + STRIP_ROWS) for y in range(0, before.height, STRIP_ROWS))
     )
     return same / (before.width * before.height)

@@ -154,7 +154,11 @@ class Deliveries(ServerCase):
         same = (codes == original).all(axis=2).mean()
         self.assertAlmostEqual(made["unchanged"], same)
         self.assertLess(same, 0.95)
-        self.assertIsNone(self.make("png16")["unchanged"])
+        finer = self.make("png16")[
+            "unchanged"
+        ]  # where a code moved by less than one of eight bits, too
+        self.assertTrue(0.5 < finer <= same, (finer, same))
+        self.assertIsNone(self.make("jpeg")["unchanged"])
 
     def test_what_was_not_looked_at_is_not_delivered(self) -> None:
         self.refused(self.ask(revision=0), 409, "look again")
