@@ -5,13 +5,12 @@ of places.
 """
 
 import re
-import struct
 import xml.etree.ElementTree as ET
 from typing import Literal, get_args
 
-from PIL import Image
-
-from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, Metadata
+from nubilis.photo.exif_block import DAMAGED, of_texts, texts, without_place
+from nubilis.photo.iptc import OWNED, PLACES, only, without
+from nubilis.photo.metadata import Metadata
 
 About = Literal["all", "no-place", "copyright", "none"]
 ABOUTS: tuple[About, ...] = get_args(About)
@@ -26,7 +25,6 @@ _OF_PLACES = {
     "location", "sublocation", "gps", "geo", "city", "country", "place", "latitude", "longitude", "altitude",
 }  # fmt: skip
 _WORDS = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+")
-_MAKER_NOTE = 0x927C  # nobody but its maker knows what stands there
 
 
 def told(metadata: Metadata, about: About) -> Metadata:
@@ -34,29 +32,25 @@ def told(metadata: Metadata, about: About) -> Metadata:
     if about == "all":
         return metadata
     if about == "none":
-        return Metadata()
+        return Metadata(dpi=metadata.dpi)
     owned = about == "copyright"
-    return Metadata(_exif(metadata.exif, owned), _xmp(metadata.xmp, owned))
+    iptc = metadata.iptc
+    if iptc is not None:
+        iptc = only(iptc, OWNED) if owned else without(iptc, PLACES)
+    return Metadata(
+        _exif(metadata.exif, owned), _xmp(metadata.xmp, owned), iptc or None, metadata.dpi
+    )
 
 
 def _exif(block: bytes | None, owned: bool) -> bytes | None:
     if block is None:
         return None
-    exif = Image.Exif()
     try:
-        exif.load(b"Exif\0\0" + block)
-        if owned:
-            left = Image.Exif()
-            for tag in (_ARTIST, _COPYRIGHT):
-                if tag in exif:
-                    left[tag] = exif[tag]
-        else:
-            left = exif
-            if GPS_IFD in left:
-                del left[GPS_IFD]
-            left.get_ifd(EXIF_IFD).pop(_MAKER_NOTE, None)
-        return left.tobytes().removeprefix(b"Exif\0\0") if dict(left) else None
-    except (SyntaxError, ValueError, KeyError, TypeError, OSError, struct.error):
+        if not owned:
+            return without_place(block)
+        left = texts(block, (_ARTIST, _COPYRIGHT))
+        return of_texts(left) if left else None
+    except DAMAGED:
         return None
 
 

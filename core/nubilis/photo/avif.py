@@ -22,9 +22,27 @@ SPEED = 8  # of 0..10
 _XMP_TYPE = b"application/rdf+xml\0"
 
 
+class _AsItCame(Image.Exif):
+    """A block that goes out as it is: Pillow writes it anew, letters beyond ASCII as question marks."""
+
+    def __init__(self, block: bytes) -> None:
+        super().__init__()
+        self._block = block
+
+    def __bool__(self) -> bool:
+        return True
+
+    def __contains__(self, tag: object) -> bool:
+        return False
+
+    def tobytes(self, offset: int = 8) -> bytes:
+        return self._block
+
+
 def avif8(codes: Codes, icc: bytes, metadata: Metadata, coding: Coding) -> bytes:
     """codes: uint8 (h, w, 3 or 4). AV1 still, 4:4:4."""
-    more: dict[str, Any] = {"exif": metadata.exif, "xmp": metadata.xmp}
+    exif = None if metadata.exif is None else _AsItCame(metadata.exif)
+    more: dict[str, Any] = {"exif": exif, "xmp": metadata.xmp}
     out = io.BytesIO()
     Image.fromarray(codes).save(
         out,

@@ -1,6 +1,7 @@
 """A delivered photo as it is wanted elsewhere: in another space, smaller, sharpened for its size."""
 
 import math
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
@@ -13,6 +14,7 @@ from nubilis.colour.rgb import LUMINANCE
 from nubilis.colour.standard import Standard, standard_profile
 from nubilis.photo.about import About, told
 from nubilis.photo.coding import AS_USUAL, Coding
+from nubilis.photo.exif_block import DAMAGED, sized
 from nubilis.photo.picture import Photo
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import area_of_codes, encode
@@ -67,6 +69,10 @@ def exported(photo: Photo, wanted: Wanted) -> Photo:
     if wanted.about != "all":
         photo = replace(photo, metadata=told(photo.metadata, wanted.about))
     smaller = size != (photo.width, photo.height)
+    if photo.metadata.exif:
+        with suppress(*DAMAGED):
+            exif = sized(photo.metadata.exif, size)
+            photo = replace(photo, metadata=replace(photo.metadata, exif=exif))
     if not smaller and wanted.space == "keep":
         return photo
     profile = photo.profile if wanted.space == "keep" else standard_profile(wanted.space)

@@ -14,6 +14,8 @@ from nubilis.arrays import Codes
 from nubilis.cores import each_on_one_core
 from nubilis.errors import PhotoError
 from nubilis.photo.coding import LEAST_QUALITY, Coding
+from nubilis.photo.iptc import MARKED, as_resource
+from nubilis.photo.metadata import Metadata
 
 JPEG_QUALITY = 95
 MOST_SIDE = 65_500  # pixels, libjpeg's
@@ -21,7 +23,7 @@ _MCU = {"444": (8, 8), "422": (16, 8), "420": (16, 16)}  # pixels across and dow
 _STRIP = 384  # rows, about
 _MOST_RESTART = 65_535  # units between two markers
 _SEGMENT = 65_533  # a segment's payload, without its two length bytes
-_SOF, _SOS = b"\xff\xc0", b"\xff\xda"
+_SOF, _SOS, _JFIF = b"\xff\xc0", b"\xff\xda", b"\xff\xe0"
 
 
 def jpeg_of(codes: Codes, segments: bytes, coding: Coding) -> bytes:
@@ -99,8 +101,16 @@ def _find(data: bytes, marker: bytes) -> int:
     return at
 
 
-def segments_of(exif: bytes | None, xmp: bytes | None, icc: bytes) -> bytes:
-    """APP1 for EXIF and XMP, APP2 for the profile in chunks (ICC.1:2022, annex B.4)."""
+def with_density(data: bytes, dpi: tuple[float, float]) -> bytes:
+    """The file with so many dots an inch in its JFIF header (ITU-T T.871, 2011, section 10.1)."""
+    at = _find(data, _JFIF)
+    said = struct.pack(">BHH", 1, round(dpi[0]), round(dpi[1]))
+    return data[: at + 11] + said + data[at + 16 :]
+
+
+def segments_of(about: Metadata, icc: bytes) -> bytes:
+    """APP1 for EXIF and XMP, APP13 for IPTC, APP2 for the profile in chunks (ICC.1:2022, annex B.4)."""
+    exif, xmp, iptc = about.exif, about.xmp, about.iptc
 
     def segment(marker: int, payload: bytes) -> bytes:
         return struct.pack(">BBH", 0xFF, marker, len(payload) + 2) + payload
@@ -111,6 +121,8 @@ def segments_of(exif: bytes | None, xmp: bytes | None, icc: bytes) -> bytes:
     label = b"http://ns.adobe.com/xap/1.0/\0"
     if xmp and len(xmp) + len(label) <= _SEGMENT:
         out += segment(0xE1, label + xmp)
+    if iptc and len(iptc) + 32 <= _SEGMENT:
+        out += segment(0xED, MARKED + as_resource(iptc))
     room = _SEGMENT - 14
     chunks = [icc[i : i + room] for i in range(0, len(icc), room)]
     for i, chunk in enumerate(chunks, 1):

@@ -2,15 +2,18 @@
 
 import re
 import struct
+from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import datetime
 
 from PIL import Image, TiffImagePlugin
 
-ORIENTATION = 0x0112
-EXIF_IFD, GPS_IFD, INTEROP_IFD = 0x8769, 0x8825, 0xA005
+from nubilis.photo.exif_block import DAMAGED, EXIF_IFD, GPS_IFD, ORIENTATION, as_kept
+from nubilis.photo.iptc import iptc_of
+
+PREFIX = b"Exif\0\0"
 TAKEN = 0x9003
-XMP_TAG, IPTC_TAG = 700, 33723
+XMP_TAG = 700
 # In a TIFF the first directory also describes the pixels' storage; these are the ones about the photo.
 DESCRIPTIVE = {
     0x010D, 0x010E, 0x010F, 0x0110, ORIENTATION, 0x011A, 0x011B, 0x0128, 0x0131, 0x0132, 0x013B,
@@ -20,10 +23,13 @@ DESCRIPTIVE = {
 
 @dataclass(frozen=True)
 class Metadata:
-    """exif: a TIFF-structured block without the 'Exif' prefix, orientation already 1; xmp: a packet."""
+    """exif: a TIFF-structured block without the 'Exif' prefix, orientation already 1; xmp: a packet; iptc:
+    data sets; dpi: dots an inch that a print would have, across and down."""
 
     exif: bytes | None = field(default=None, repr=False)
     xmp: bytes | None = field(default=None, repr=False)
+    iptc: bytes | None = field(default=None, repr=False)
+    dpi: tuple[float, float] | None = None
 
 
 def when_taken(metadata: Metadata) -> datetime | None:
@@ -39,6 +45,23 @@ def when_taken(metadata: Metadata) -> datetime | None:
 
 def read_metadata(image: Image.Image) -> tuple[Metadata, int]:
     """Metadata of an opened picture and its orientation 1..8 (1 where it says nothing sensible)."""
+    exif, orientation = _exif(image)
+    return Metadata(exif, _xmp(image), iptc_of(image), _dpi(image)), orientation
+
+
+def _dpi(image: Image.Image) -> tuple[float, float] | None:
+    said = image.info.get("dpi")
+    if not isinstance(said, tuple) or len(said) != 2:
+        return None
+    across, down = float(said[0]), float(said[1])
+    return (across, down) if all(1.0 <= v <= 65535.0 for v in (across, down)) else None
+
+
+def _exif(image: Image.Image) -> tuple[bytes | None, int]:
+    block = image.info.get("exif")
+    if isinstance(block, bytes) and image.format != "TIFF":
+        with suppress(*DAMAGED):
+            return as_kept(block.removeprefix(PREFIX))
     try:
         # A PNG's own would decode its pixels, in case that it says something behind them.
         exif = Image.Image.getexif(image) if image.format == "PNG" else image.getexif()
@@ -49,11 +72,10 @@ def read_metadata(image: Image.Image) -> tuple[Metadata, int]:
         TypeError,
         OSError,
     ):  # damaged block: the pixels count
-        return Metadata(xmp=_xmp(image)), 1
+        return None, 1
     orientation = exif.get(ORIENTATION, 1)
     orientation = orientation if orientation in range(1, 9) else 1
-    kept = _descriptive(exif)
-    return Metadata(kept, _xmp(image)), orientation
+    return _descriptive(exif), orientation
 
 
 def _descriptive(exif: Image.Exif) -> bytes | None:

@@ -23,6 +23,7 @@ from nubilis.errors import PhotoError
 from nubilis.photo.boxes import LOOKED_THROUGH, coded_says
 from nubilis.photo.claims import check_claim
 from nubilis.photo.depth import at_depth
+from nubilis.photo.exif_block import DAMAGED, as_kept
 from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
 from nubilis.photo.header import Header, check_size
@@ -172,7 +173,11 @@ def _jxl_header(data: bytes) -> Header:
     """What writes the pixels turns them upright."""
     says = jxl_says(data)
     check_size(*says.size)
-    metadata = Metadata(says.exif, says.xmp)
+    exif = None
+    if says.exif is not None:
+        with suppress(*DAMAGED):
+            exif, _ = as_kept(says.exif)
+    metadata = Metadata(exif, says.xmp)
     return Header("JXL", says.size, "RGB", says.icc, metadata, 1, jxl=says)
 
 

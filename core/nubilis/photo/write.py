@@ -21,9 +21,11 @@ from nubilis.errors import PhotoError
 from nubilis.photo.avif import avif8, avif_deep
 from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.depth import at_depth
-from nubilis.photo.jpeg import jpeg_of, segments_of
+from nubilis.photo.exif_block import EXIF_IFD, GPS_IFD, texts
+from nubilis.photo.iptc import PNG_KEYWORD, as_png_text
+from nubilis.photo.jpeg import jpeg_of, segments_of, with_density
 from nubilis.photo.jxl import in_space
-from nubilis.photo.metadata import EXIF_IFD, GPS_IFD, exif_directory
+from nubilis.photo.metadata import exif_directory
 from nubilis.photo.picture import Photo
 from nubilis.photo.samples import multiplied
 from nubilis.whole import take_place
@@ -38,6 +40,8 @@ MEDIA_TYPE = {
 # Depth that a format's pixels are made at.
 BITS = {name: 8 if name in ("jpeg", "png", "tiff", "avif", "jxl") else 16 for name in SUFFIX}
 _EXTRA = {"straight": "unassalpha", "associated": "assocalpha", "unspecified": "unspecified"}
+# Of a TIFF's first directory, in which they stand beside what describes the pixels' storage.
+_TEXTS = 0x010E, 0x010F, 0x0110, 0x0131, 0x0132, 0x013B, 0x8298
 LOSSY = ("jpeg", "avif", "avif10", "avif12")
 BY_SUFFIX = {".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".tif": "tiff", ".tiff": "tiff"}
 
@@ -94,8 +98,10 @@ def _icc(photo: Photo) -> bytes:
 
 
 def _jpeg(photo: Photo, coding: Coding, out: BinaryIO) -> None:
-    about = segments_of(photo.metadata.exif, photo.metadata.xmp, _icc(photo))
-    out.write(jpeg_of(_pixels(photo, 8, alpha=False), about, coding))
+    about = segments_of(photo.metadata, _icc(photo))
+    data = jpeg_of(_pixels(photo, 8, alpha=False), about, coding)
+    dpi = photo.metadata.dpi
+    out.write(with_density(data, dpi) if dpi else data)
 
 
 def png_of(photo: Photo, bits: int) -> bytes:
@@ -107,7 +113,9 @@ def png_of(photo: Photo, bits: int) -> bytes:
 
 
 def _png_chunks(photo: Photo) -> bytes:
-    """iCCP, eXIf and XMP in iTXt (PNG, third edition, sections 11.3.2 and 11.3.3)."""
+    """iCCP, pHYs, eXIf, XMP in iTXt (PNG, third edition, sections 11.3.2 to 11.3.4), IPTC in zTXt as is the
+    custom."""
+    about = photo.metadata
 
     def chunk(name: bytes, payload: bytes) -> bytes:
         return (
@@ -116,10 +124,16 @@ def _png_chunks(photo: Photo) -> bytes:
         )  # fmt: skip
 
     out = chunk(b"iCCP", b"profile\0\0" + zlib.compress(_icc(photo)))
-    if photo.metadata.exif:
-        out += chunk(b"eXIf", photo.metadata.exif)
-    if photo.metadata.xmp:
-        out += chunk(b"iTXt", b"XML:com.adobe.xmp\0\0\0\0\0" + photo.metadata.xmp)
+    if about.dpi:
+        across, down = (round(v / 0.0254) for v in about.dpi)
+        out += chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
+    if about.exif:
+        out += chunk(b"eXIf", about.exif)
+    if about.xmp:
+        out += chunk(b"iTXt", b"XML:com.adobe.xmp\0\0\0\0\0" + about.xmp)
+    if about.iptc:
+        text = zlib.compress(as_png_text(about.iptc).encode())
+        out += chunk(b"zTXt", PNG_KEYWORD.encode() + b"\0\0" + text)
     return out
 
 
@@ -140,11 +154,12 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
     extra: list[tuple[int, int, int, object, bool]] = []
     if photo.metadata.xmp:
         extra.append((700, 1, len(photo.metadata.xmp), photo.metadata.xmp, True))
+    if photo.metadata.iptc:
+        extra.append((33723, 7, len(photo.metadata.iptc), photo.metadata.iptc, True))
     blocks = {tag: directory[tag] for tag in (EXIF_IFD, GPS_IFD) if tag in directory}
-    for tag in (0x010E, 0x010F, 0x0110, 0x0131, 0x0132, 0x013B, 0x8298):
-        value = directory.get(tag)
-        if isinstance(value, str):
-            extra.append((tag, 2, 0, value, True))
+    if photo.metadata.exif:
+        for tag, text in texts(photo.metadata.exif, _TEXTS).items():
+            extra.append((tag, 2, len(text) + 1, text + b"\0", True))
     tifffile.imwrite(
         out,
         pixels,
@@ -153,6 +168,8 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
         compression="zlib",
         predictor=True,
         iccprofile=_icc(photo),
+        resolution=photo.metadata.dpi,
+        resolutionunit="INCH" if photo.metadata.dpi else None,
         extratags=extra,
         metadata=None,
         software=False,

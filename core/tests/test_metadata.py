@@ -1,0 +1,222 @@
+"""What is said about a picture goes through as the bytes that came."""
+
+import io
+import struct
+import unittest
+from contextlib import suppress
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+import tifffile
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image, IptcImagePlugin
+
+from nubilis.photo.about import told
+from nubilis.photo.exif_block import DAMAGED, Block, as_kept, sized, without_place
+from nubilis.photo.export import Wanted, exported
+from nubilis.photo.iptc import PLACES, as_resource, without
+from nubilis.photo.metadata import Metadata
+from nubilis.photo.read import read_photo
+
+from .pictures import random_codes, written
+
+CODES = random_codes(48, 64)
+OWNED = "© Quillwick – Grüße".encode()
+TITLE = "Vorhang für Ida".encode()
+
+
+def data_set(number: int, value: bytes, record: int = 2) -> bytes:
+    return struct.pack(">BBBH", 0x1C, record, number, len(value)) + value
+
+
+IPTC = (
+    data_set(90, b"\x1b%G", record=1) + data_set(5, TITLE) + data_set(80, b"Ida")
+    + data_set(90, b"Lowmere") + data_set(116, OWNED)
+)  # fmt: skip
+
+
+def directory(
+    order: str, at: int, entries: list[tuple[int, int, int, bytes]], following: int = 0
+) -> bytes:
+    """A directory that lies at an offset, with its values behind it."""
+    start = at + 2 + 12 * len(entries) + 4
+    table, values = b"", b""
+    for tag, kind, count, value in entries:
+        where = value.ljust(4, b"\0")
+        if len(value) > 4:
+            where = struct.pack(order + "I", start + len(values))
+            values += value
+        table += struct.pack(order + "HHI", tag, kind, count) + where
+    return (
+        struct.pack(order + "H", len(entries))
+        + table
+        + struct.pack(order + "I", following)
+        + values
+    )
+
+
+def block(order: str = "<", orientation: int = 6, thumbnail: bytes = b"small" * 40) -> bytes:
+    """As cameras write it: names beyond ASCII, a maker's note, places, interoperability, a small picture."""
+    note = b"MAKER" + bytes(range(200))
+    gps = [(1, 2, 2, b"N\0"), (2, 5, 3, struct.pack(order + "6I", 51, 1, 30, 1, 0, 1))]
+    interop = [(1, 2, 4, b"R98\0")]
+    pointers = dict.fromkeys((0x8769, 0x8825, 0xA005), 0)
+    for _ in range(2):  # the second time the places are known
+        first = [
+            (0x010F, 2, 11, b"Prompt box\0"), (0x0112, 3, 1, struct.pack(order + "H", orientation)),
+            (0x8298, 2, len(OWNED) + 1, OWNED + b"\0"),
+            (0x8769, 4, 1, struct.pack(order + "I", pointers[0x8769])),
+            (0x8825, 4, 1, struct.pack(order + "I", pointers[0x8825])),
+            (0x9C9B, 1, 8, "Vorh".encode("utf-16-le")),
+        ]  # fmt: skip
+        exif = [
+            (0x829A, 5, 1, struct.pack(order + "2I", 1, 60)), (0x927C, 7, len(note), note),
+            (0xA002, 4, 1, struct.pack(order + "I", 6000)), (0xA003, 4, 1, struct.pack(order + "I", 4000)),
+            (0xA005, 4, 1, struct.pack(order + "I", pointers[0xA005])),
+        ]  # fmt: skip
+        data = {"<": b"II*\0", ">": b"MM\0*"}[order] + struct.pack(order + "I", 8)
+        data += directory(order, 8, first)
+        for pointer, entries in ((0x8769, exif), (0x8825, gps), (0xA005, interop)):
+            pointers[pointer] = len(data)
+            data += directory(order, len(data), entries)
+    link = 8 + 2 + 12 * len(first)
+    second = len(data)
+    small = [
+        (0x0201, 4, 1, struct.pack(order + "I", second + 30)),
+        (0x0202, 4, 1, struct.pack(order + "I", len(thumbnail))),
+    ]
+    return (
+        data[:link]
+        + struct.pack(order + "I", second)
+        + data[link + 4 :]
+        + directory(order, second, small)
+        + thumbnail
+    )
+
+
+def jpeg(exif: bytes, iptc: bytes = IPTC, dpi: int = 300) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(CODES).save(out, "JPEG", exif=b"Exif\0\0" + exif, dpi=(dpi, dpi), quality=95)
+    data = out.getvalue()
+    payload = b"Photoshop 3.0\0" + as_resource(iptc)
+    return data[:20] + struct.pack(">HH", 0xFFED, len(payload) + 2) + payload + data[20:]
+
+
+class Blocks(unittest.TestCase):
+    def test_in_place_upright_and_without_the_small_picture(self) -> None:
+        for order in "<>":
+            came = block(order)
+            kept, orientation = as_kept(came)
+            self.assertEqual(orientation, 6)
+            self.assertNotIn(b"smallsmall", kept)
+            entry = Block(kept).find(0x0112, 8)
+            assert entry is not None
+            self.assertEqual(Block(kept).whole(entry), 1)
+            self.assertEqual(kept.index(b"MAKER"), came.index(b"MAKER"))
+            self.assertEqual(as_kept(kept), (kept, 1))
+
+    def test_sizes_follow_the_picture(self) -> None:
+        for order in "<>":
+            exif = Image.Exif()
+            exif.load(b"Exif\0\0" + sized(block(order), (640, 480)))
+            within = exif.get_ifd(0x8769)
+            self.assertEqual((within[0xA002], within[0xA003]), (640, 480))
+
+    def test_a_place_and_a_maker_s_note_leave_nothing_behind(self) -> None:
+        for order in "<>":
+            left = without_place(block(order))
+            for gone in (b"MAKER", struct.pack(order + "6I", 51, 1, 30, 1, 0, 1)):
+                self.assertNotIn(gone, left)
+            exif = Image.Exif()
+            exif.load(b"Exif\0\0" + left)
+            self.assertNotIn(0x8825, exif)
+            self.assertEqual(exif[0x010F], "Prompt box")
+            self.assertEqual(float(exif.get_ifd(0x8769)[0x829A]), 1 / 60)
+
+    @given(st.data())
+    def test_damage_is_nothing_worse(self, data: st.DataObject) -> None:
+        damaged = bytearray(block(data.draw(st.sampled_from("<>"))))
+        for _ in range(data.draw(st.integers(1, 6))):
+            damaged[data.draw(st.integers(0, len(damaged) - 1))] = data.draw(st.integers(0, 255))
+        for change in (as_kept, without_place, lambda b: sized(b, (3, 4))):
+            with suppress(*DAMAGED):
+                change(bytes(damaged[: data.draw(st.integers(0, len(damaged)))]))
+
+
+class Through(unittest.TestCase):
+    """From a camera's JPEG into each format, as others read it."""
+
+    def setUp(self) -> None:
+        self.photo = read_photo(jpeg(block()))
+
+    def test_the_block_goes_through_as_it_came(self) -> None:
+        kept = self.photo.metadata.exif
+        assert kept is not None
+        self.assertIn(b"MAKER", kept)
+        for file_format in ("jpeg", "png", "png16", "avif", "avif10", "jxl"):
+            with self.subTest(file_format):
+                back = read_photo(written(self.photo, file_format)).metadata.exif
+                assert back is not None
+                self.assertEqual(back.rstrip(b"\0"), kept.rstrip(b"\0"))
+
+    def test_names_beyond_ascii_in_every_format(self) -> None:
+        for file_format in ("jpeg", "png", "tiff", "tiff16", "avif", "jxl"):
+            with self.subTest(file_format):
+                self.assertIn(OWNED, written(self.photo, file_format))
+
+    def test_iptc_and_its_resolution(self) -> None:
+        self.assertEqual(self.photo.metadata.iptc, IPTC)
+        for file_format in ("jpeg", "png", "tiff", "tiff16"):
+            with self.subTest(file_format):
+                data = written(self.photo, file_format)
+                back = read_photo(data).metadata
+                self.assertEqual(back.iptc, IPTC)
+                assert back.dpi is not None
+                np.testing.assert_allclose(back.dpi, (300, 300), rtol=1e-3)
+                image = Image.open(io.BytesIO(data))
+                np.testing.assert_allclose(np.array(image.info["dpi"], float), 300, rtol=1e-3)
+                if file_format != "png":
+                    info = IptcImagePlugin.getiptcinfo(image)
+                    assert info is not None
+                    self.assertEqual((info[2, 5], info[2, 116]), (TITLE, OWNED))
+
+    def test_a_tiff_s_own(self) -> None:
+        out = io.BytesIO()
+        tifffile.imwrite(
+            out, CODES, photometric="rgb", resolution=(300, 150), resolutionunit="INCH",
+            extratags=[(33723, 7, len(IPTC), IPTC, True), (0x8298, 2, len(OWNED) + 1, OWNED + b"\0", True)],
+        )  # fmt: skip
+        photo = read_photo(out.getvalue())
+        self.assertEqual(photo.metadata.iptc, IPTC)
+        self.assertEqual(photo.metadata.dpi, (300.0, 150.0))
+        with tifffile.TiffFile(io.BytesIO(written(photo, "tiff"))) as file:
+            tags = file.pages.first.tags
+            self.assertEqual(
+                [Fraction(*tags[name].value) for name in ("XResolution", "YResolution")], [300, 150]
+            )
+            self.assertEqual(int(tags["ResolutionUnit"].value), 2)
+
+    def test_a_smaller_one_says_its_own_size(self) -> None:
+        small = exported(self.photo, Wanted("jpeg", long_edge=32))
+        exif = Image.open(io.BytesIO(written(small, "jpeg"))).getexif().get_ifd(0x8769)
+        self.assertEqual((exif[0xA002], exif[0xA003]), (small.width, small.height))
+
+    def test_places_and_owners_of_iptc(self) -> None:
+        said = Metadata(iptc=IPTC, dpi=(300, 300))
+        no_place, owner = told(said, "no-place").iptc, told(said, "copyright").iptc
+        assert no_place and owner
+        self.assertEqual(
+            [word in no_place for word in (b"Lowmere", TITLE, OWNED)], [False, True, True]
+        )
+        self.assertEqual(
+            [word in owner for word in (b"Lowmere", TITLE, OWNED, b"Ida")],
+            [False, False, True, True],
+        )
+        self.assertIsNone(without(IPTC + b"odd", PLACES))
+        self.assertEqual(told(replace(said), "none"), Metadata(dpi=(300, 300)))
+
+
+if __name__ == "__main__":
+    unittest.main()
