@@ -12,6 +12,7 @@ import numpy as np
 from nubilis.cli.main import main
 from nubilis.colour.standard import standard_like
 from nubilis.look.cube import read_cube
+from nubilis.photo.depth import at_depth
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo
 from nubilis.recipe.document import Recipe
@@ -92,7 +93,10 @@ class CommandLine(unittest.TestCase):
         done = read_photo(self.folder / "done/wall.tif")
         fixed = read_photo(self.folder / "out.png")
         self.assertEqual(done.bits, 16)
-        np.testing.assert_array_equal(done.codes // 257, fixed.codes)
+        # Sixteen bits are as fine as what was computed, and round to the eight.
+        off = at_depth(done.codes, 8).astype(int) - fixed.codes
+        self.assertLessEqual(int(np.abs(off).max()), 1)
+        self.assertLess(float((off != 0).mean()), 0.02)
 
     def test_what_is_read_is_never_written_over(self) -> None:
         before = self.photo.read_bytes()

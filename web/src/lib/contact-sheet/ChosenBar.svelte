@@ -3,6 +3,7 @@
   import { call } from '../api/client';
   import type { ShootEntry } from '../api/types';
   import Progress from '../controls/Progress.svelte';
+  import { placesToMoveTo } from './moving';
   import { router } from '../router.svelte';
   import { choosePhotosToAgree } from '../agree/chosen';
   import type { ChosenWork } from './chosen-work.svelte';
@@ -40,7 +41,7 @@
   async function opened(open: boolean): Promise<void> {
     if (!open) return;
     const all = await call('get', '/api/shoots').catch(() => []);
-    shoots = all.filter((s) => s.id !== sheet.shootId && s.may === 'own');
+    shoots = placesToMoveTo(all, sheet.shootId);
   }
 
   function agree(): void {
