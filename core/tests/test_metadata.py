@@ -1,11 +1,16 @@
 """What is said about a picture goes through as the bytes that came."""
 
 import io
+import json
 import struct
+import subprocess
+import tempfile
 import unittest
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
+from pathlib import Path
+from typing import Any
 
 import numpy as np
 import tifffile
@@ -17,6 +22,7 @@ from nubilis.photo.about import told
 from nubilis.photo.exif_block import DAMAGED, Block, as_kept, sized, without_place
 from nubilis.photo.export import Wanted, exported
 from nubilis.photo.iptc import PLACES, as_resource, without
+from nubilis.photo.jpeg_xmp import with_further
 from nubilis.photo.metadata import Metadata
 from nubilis.photo.read import read_photo
 
@@ -145,6 +151,12 @@ class Blocks(unittest.TestCase):
                 change(bytes(damaged[: data.draw(st.integers(0, len(damaged)))]))
 
 
+def parts(data: bytes) -> tuple[bytes, list[bytes]]:
+    """The first packet of a JPEG, and all of its APP1 segments."""
+    image: Any = Image.open(io.BytesIO(data))
+    return image.info["xmp"], [payload for name, payload in image.applist if name == "APP1"]
+
+
 class Through(unittest.TestCase):
     """From a camera's JPEG into each format, as others read it."""
 
@@ -181,6 +193,32 @@ class Through(unittest.TestCase):
                     info = IptcImagePlugin.getiptcinfo(image)
                     assert info is not None
                     self.assertEqual((info[2, 5], info[2, 116]), (TITLE, OWNED))
+
+    def test_xmp_of_any_size_in_a_jpeg(self) -> None:
+        said = "".join(f"<rdf:li>Puppet {i}, {'strings ' * 20}</rdf:li>" for i in range(900))
+        packet = (
+            '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+            '<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:subject><rdf:Bag>'
+            f"{said}</rdf:Bag></dc:subject></rdf:Description></rdf:RDF></x:xmpmeta>"
+        ).encode()
+        wrapped = b'<?xpacket begin="" id="W5M0"?>' + packet + b'<?xpacket end="w"?>'
+        data = written(replace(self.photo, metadata=Metadata(xmp=wrapped)), "jpeg")
+        self.assertEqual(read_photo(data).metadata.xmp, packet)
+        path = Path(self.enterContext(tempfile.TemporaryDirectory())) / "photo.jpg"
+        path.write_bytes(data)
+        told = subprocess.run(["exiftool", "-j", "-Subject", path], capture_output=True, check=True)
+        self.assertEqual(len(json.loads(told.stdout)[0]["Subject"]), 900)
+        # Beside what the first segment says; and without a segment that is lost.
+        first, segments = parts(data)
+        both = first.replace(
+            b"/></rdf:RDF>",
+            b"><d:title xmlns:d='http://d/'>Gown</d:title></rdf:Description></rdf:RDF>",
+        )
+        merged = with_further(both, segments)
+        self.assertEqual(
+            [w in merged for w in (b"Gown", b"Puppet 899,", b"HasExtended")], [True, True, False]
+        )
+        self.assertEqual(with_further(first, segments[:-1]), first)
 
     def test_a_tiff_s_own(self) -> None:
         out = io.BytesIO()

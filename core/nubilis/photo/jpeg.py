@@ -15,6 +15,7 @@ from nubilis.cores import each_on_one_core
 from nubilis.errors import PhotoError
 from nubilis.photo.coding import LEAST_QUALITY, Coding
 from nubilis.photo.iptc import MARKED, as_resource
+from nubilis.photo.jpeg_xmp import xmp_payloads
 from nubilis.photo.metadata import Metadata
 
 JPEG_QUALITY = 95
@@ -118,9 +119,8 @@ def segments_of(about: Metadata, icc: bytes) -> bytes:
     out = b""
     if exif and len(exif) + 6 <= _SEGMENT:
         out += segment(0xE1, b"Exif\0\0" + exif)
-    label = b"http://ns.adobe.com/xap/1.0/\0"
-    if xmp and len(xmp) + len(label) <= _SEGMENT:
-        out += segment(0xE1, label + xmp)
+    for payload in xmp_payloads(xmp) if xmp else ():
+        out += segment(0xE1, payload)
     if iptc and len(iptc) + 32 <= _SEGMENT:
         out += segment(0xED, MARKED + as_resource(iptc))
     room = _SEGMENT - 14

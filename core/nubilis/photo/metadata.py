@@ -10,6 +10,7 @@ from PIL import Image, TiffImagePlugin
 
 from nubilis.photo.exif_block import DAMAGED, EXIF_IFD, GPS_IFD, ORIENTATION, as_kept
 from nubilis.photo.iptc import iptc_of
+from nubilis.photo.jpeg_xmp import with_further
 
 PREFIX = b"Exif\0\0"
 TAKEN = 0x9003
@@ -105,6 +106,8 @@ def _xmp(image: Image.Image) -> bytes | None:
         packet = image.info.get("XML:com.adobe.xmp")
     if isinstance(packet, str):
         packet = packet.encode()
+    if isinstance(packet, bytes) and (segments := getattr(image, "applist", None)):
+        packet = with_further(packet, (data for name, data in segments if name == "APP1"))
     if not isinstance(packet, bytes):
         return None
     return re.sub(rb'(tiff:Orientation(?:="|>))[1-8]', rb"\g<1>1", packet)
