@@ -32,8 +32,9 @@ from nubilis.mask.ramp import Ramp
 from nubilis.photo.about import told
 from nubilis.photo.coding import Coding
 from nubilis.photo.depth import at_depth
+from nubilis.photo.exif_block import GPS_IFD
 from nubilis.photo.export import Wanted
-from nubilis.photo.metadata import GPS_IFD, Metadata
+from nubilis.photo.metadata import Metadata
 from nubilis.photo.picture import Photo
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import write_photo

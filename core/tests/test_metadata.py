@@ -19,7 +19,14 @@ from hypothesis import strategies as st
 from PIL import Image, IptcImagePlugin
 
 from nubilis.photo.about import told
-from nubilis.photo.exif_block import DAMAGED, Block, as_kept, sized, without_place
+from nubilis.photo.exif_block import (
+    DAMAGED,
+    Block,
+    as_kept,
+    collected,
+    sized,
+    without_place,
+)
 from nubilis.photo.export import Wanted, exported
 from nubilis.photo.iptc import PLACES, as_resource, without
 from nubilis.photo.jpeg_xmp import with_further
@@ -172,6 +179,31 @@ class Through(unittest.TestCase):
                 back = read_photo(written(self.photo, file_format)).metadata.exif
                 assert back is not None
                 self.assertEqual(back.rstrip(b"\0"), kept.rstrip(b"\0"))
+
+    def test_a_tiff_has_every_value_and_gives_it_back(self) -> None:
+        """In directories of its own: names in both encodings, a maker's note, places, interoperability."""
+        for order in "<>":
+            came = read_photo(jpeg(block(order))).metadata.exif
+            assert came is not None
+            known = {p: {v.tag: v for v in vs} for p, vs in collected(Block(came)).items()}
+            del known[0][0x0112]  # upright
+            data = written(replace(self.photo, metadata=Metadata(exif=came)), "tiff")
+            path = Path(self.enterContext(tempfile.TemporaryDirectory())) / "photo.tif"
+            path.write_bytes(data)
+            seen = subprocess.run(
+                ["exiftool", "-j", "-n", "-XPTitle", "-InteropIndex", "-GPSLatitude", "-ExposureTime",
+                 "-Make", path], capture_output=True, check=True,
+            )  # fmt: skip
+            told = json.loads(seen.stdout)[0]
+            self.assertEqual(
+                (told["XPTitle"], told["InteropIndex"], told["GPSLatitude"], told["Make"]),
+                ("Vorh", "R98", 51.5, "Prompt box"),
+            )
+            self.assertAlmostEqual(told["ExposureTime"], 1 / 60, places=4)
+            back = read_photo(data).metadata.exif
+            assert back is not None
+            again = {p: {v.tag: v for v in vs} for p, vs in collected(Block(back)).items()}
+            self.assertEqual(again, known)
 
     def test_names_beyond_ascii_in_every_format(self) -> None:
         for file_format in ("jpeg", "png", "tiff", "tiff16", "avif", "jxl"):

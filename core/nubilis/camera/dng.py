@@ -11,6 +11,7 @@ import tifffile
 
 from nubilis.arrays import Codes
 from nubilis.camera.sensor import BLACK, PATTERN, WHITE, XYZ_TO_SENSOR, Exposed
+from nubilis.photo.exif_block import EXIF_IFD, Value
 from nubilis.photo.export import Wanted, exported
 from nubilis.photo.picture import Photo
 from nubilis.photo.write import append_directories, written_beside
@@ -20,7 +21,6 @@ CFA, ROWS, D65_ILLUMINANT = 32803, 64, 21
 PREVIEW = 1024  # pixels of its long edge
 PARTS = 10_000  # of a whole, in rational numbers
 _BYTE, _ASCII, _SHORT, _LONG, _RATIONAL, _SRATIONAL = 1, 2, 3, 4, 5, 10
-EXIF = 0x8769
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def write_dng(path: Path, raw: Exposed, preview: Codes, shot: Shot) -> None:
                 software=False,
                 rowsperstrip=ROWS,
             )
-        append_directories(out, {EXIF: _exif(shot)})
+        append_directories(out, {EXIF_IFD: _exif(shot)})
 
 
 Tag = tuple[int, int, int, object, bool]
@@ -97,8 +97,17 @@ def _parts(values: Sequence[float]) -> tuple[int, ...]:
     return tuple(n for v in values for n in (round(v * PARTS), PARTS))
 
 
-def _exif(shot: Shot) -> dict[int, object]:
-    return {0x8827: shot.iso, 0x9003: shot.taken, 0xA434: shot.lens}
+def _exif(shot: Shot) -> list[Value]:
+    return [
+        Value(0x8827, _SHORT, 1, shot.iso.to_bytes(2, "little")),
+        _text(0x9003, shot.taken),
+        _text(0xA434, shot.lens),
+    ]
+
+
+def _text(tag: int, text: str) -> Value:
+    data = text.encode() + b"\0"
+    return Value(tag, _ASCII, len(data), data)
 
 
 def preview_of(photo: Photo, edge: int = PREVIEW) -> Codes:

@@ -8,7 +8,7 @@ import re
 import xml.etree.ElementTree as ET
 from typing import Literal, get_args
 
-from nubilis.photo.exif_block import DAMAGED, of_texts, texts, without_place
+from nubilis.photo.exif_block import DAMAGED, Block, collected, only_some, without_place
 from nubilis.photo.iptc import OWNED, PLACES, only, without
 from nubilis.photo.metadata import Metadata
 
@@ -48,8 +48,7 @@ def _exif(block: bytes | None, owned: bool) -> bytes | None:
     try:
         if not owned:
             return without_place(block)
-        left = texts(block, (_ARTIST, _COPYRIGHT))
-        return of_texts(left) if left else None
+        return only_some(collected(Block(block)), (_ARTIST, _COPYRIGHT))
     except DAMAGED:
         return None
 

@@ -4,14 +4,21 @@ Sources: TIFF 6.0 (1992), section 2; Exif 2.32 (2019), section 4.
 """
 
 import struct
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
+
+import numpy as np
 
 ORIENTATION, EXIF_IFD, GPS_IFD, INTEROP_IFD = 0x0112, 0x8769, 0x8825, 0xA005
 MAKER_NOTE = 0x927C
 _THUMBNAIL, _THUMBNAIL_SIZE = 0x0201, 0x0202
 _SIZES = {1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4}
 _MOST = 2000  # entries of a directory
+# Of a first directory, what is about the photo: names, texts in both of their encodings, times, ratings.
+OF_THE_PHOTO = {
+    0x010D, 0x010E, 0x010F, 0x0110, ORIENTATION, 0x011D, 0x0131, 0x0132, 0x013B, 0x013C, 0x4746, 0x4749,
+    0x8298, 0x9C9B, 0x9C9C, 0x9C9D, 0x9C9E, 0x9C9F, 0xC4A5,
+}  # fmt: skip
 DAMAGED = (struct.error, IndexError, KeyError, ValueError, OverflowError)
 
 
@@ -133,23 +140,79 @@ def without_place(data: bytes) -> bytes:
     return bytes(block.data)
 
 
-def texts(data: bytes, tags: Collection[int]) -> dict[int, bytes]:
-    """Of the first directory: the bytes of texts, which may be in any encoding."""
-    block = Block(data)
-    return {
-        e.tag: bytes(block.data[e.values_at : e.values_at + e.size]).rstrip(b"\0")
-        for e in block.entries(block.first)
-        if e.tag in tags and e.kind == 2
-    }
+@dataclass(frozen=True)
+class Value:
+    """data: as in a block of the order of Intel's processors."""
+
+    tag: int
+    kind: int
+    count: int
+    data: bytes
 
 
-def of_texts(texts: dict[int, bytes]) -> bytes:
-    """A block of nothing but such."""
-    at = 8 + 2 + 12 * len(texts) + 4
-    entries, values = b"", b""
-    for tag, text in sorted(texts.items()):
-        text += b"\0"
-        where = text.ljust(4, b"\0") if len(text) <= 4 else struct.pack("<I", at + len(values))
-        entries += struct.pack("<HHI", tag, 2, len(text)) + where
-        values += text + bytes(len(text) % 2) if len(text) > 4 else b""
-    return b"II*\0\x08\0\0\0" + struct.pack("<H", len(texts)) + entries + bytes(4) + values
+Directories = dict[int, list[Value]]  # by their pointer, 0 for the first
+
+
+def collected(block: Block) -> Directories:
+    """What the first directory says of the photo, and what its further ones say; in a whole TIFF too, whose
+    first describes the storage of pixels besides."""
+    places = {0: block.first}
+    for pointer in (EXIF_IFD, GPS_IFD):
+        if (at := block.directory(pointer)) is not None:
+            places[pointer] = at
+    if EXIF_IFD in places and (entry := block.find(INTEROP_IFD, places[EXIF_IFD])):
+        places[INTEROP_IFD] = block.number(entry.values_at, "I")
+    return {pointer: _values(block, at, first=not pointer) for pointer, at in places.items()}
+
+
+def _values(block: Block, at: int, *, first: bool) -> list[Value]:
+    found = []
+    for e in block.entries(at):
+        if e.tag in (EXIF_IFD, GPS_IFD, INTEROP_IFD) or (first and e.tag not in OF_THE_PHOTO):
+            continue
+        data = bytes(block.data[e.values_at : e.values_at + e.size])
+        wide = {5: 4, 10: 4}.get(e.kind, _SIZES.get(e.kind, 1))
+        if block.order == ">" and wide > 1:
+            data = np.frombuffer(data, f">u{wide}").astype(f"<u{wide}").tobytes()
+        found.append(Value(e.tag, e.kind, e.count, data))
+    return found
+
+
+def block_of(directories: Directories) -> bytes:
+    """A block made anew."""
+    known = {p: list(values) for p, values in directories.items() if values}
+    places: dict[int, int] = {}
+    for _ in range(2):  # the second time it is known where each begins
+        at, body = 8, b""
+        for pointer in (0, EXIF_IFD, GPS_IFD, INTEROP_IFD):
+            if pointer not in known and pointer != 0:
+                continue
+            values = known.get(pointer, []) + _pointers(pointer, known, places)
+            places[pointer] = at + len(body)
+            body += packed(values, places[pointer])
+    return b"II*\0\x08\0\0\0" + body
+
+
+def _pointers(of: int, known: Directories, places: dict[int, int]) -> list[Value]:
+    further = {0: (EXIF_IFD, GPS_IFD), EXIF_IFD: (INTEROP_IFD,)}.get(of, ())
+    return [Value(p, 4, 1, struct.pack("<I", places.get(p, 0))) for p in further if p in known]
+
+
+def packed(values: Iterable[Value], at: int) -> bytes:
+    """A directory that lies at an even offset, with its values behind it."""
+    ordered = sorted(values, key=lambda v: v.tag)
+    start = at + 2 + 12 * len(ordered) + 4
+    table, body = b"", b""
+    for value in ordered:
+        where = value.data.ljust(4, b"\0")
+        if len(value.data) > 4:
+            where = struct.pack("<I", start + len(body))
+            body += value.data + bytes(len(value.data) % 2)
+        table += struct.pack("<HHI", value.tag, value.kind, value.count) + where
+    return struct.pack("<H", len(ordered)) + table + bytes(4) + body
+
+
+def only_some(directories: Directories, tags: Collection[int]) -> bytes | None:
+    """A block of some values of the first directory alone."""
+    left = [v for v in directories[0] if v.tag in tags]
+    return block_of({0: left}) if left else None

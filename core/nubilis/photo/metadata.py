@@ -2,24 +2,26 @@
 
 import re
 import struct
-from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import datetime
 
 from PIL import Image, TiffImagePlugin
 
-from nubilis.photo.exif_block import DAMAGED, EXIF_IFD, GPS_IFD, ORIENTATION, as_kept
+from nubilis.photo.exif_block import (
+    DAMAGED,
+    EXIF_IFD,
+    ORIENTATION,
+    Block,
+    as_kept,
+    block_of,
+    collected,
+)
 from nubilis.photo.iptc import iptc_of
 from nubilis.photo.jpeg_xmp import with_further
 
-PREFIX = b"Exif\0\0"
+PREFIX, PNG_EXIF = b"Exif\0\0", "Raw profile type exif"
 TAKEN = 0x9003
 XMP_TAG = 700
-# In a TIFF the first directory also describes the pixels' storage; these are the ones about the photo.
-DESCRIPTIVE = {
-    0x010D, 0x010E, 0x010F, 0x0110, ORIENTATION, 0x011A, 0x011B, 0x0128, 0x0131, 0x0132, 0x013B,
-    0x8298, 0x4746, 0x4749, EXIF_IFD, GPS_IFD,
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -60,42 +62,29 @@ def _dpi(image: Image.Image) -> tuple[float, float] | None:
 
 def _exif(image: Image.Image) -> tuple[bytes | None, int]:
     block = image.info.get("exif")
-    if isinstance(block, bytes) and image.format != "TIFF":
-        with suppress(*DAMAGED):
+    try:
+        if isinstance(image, TiffImagePlugin.TiffImageFile):
+            return _of_tiff(image)
+        if isinstance(block, bytes):
             return as_kept(block.removeprefix(PREFIX))
-    try:
-        # A PNG's own would decode its pixels, in case that it says something behind them.
-        exif = Image.Image.getexif(image) if image.format == "PNG" else image.getexif()
-    except (
-        SyntaxError,
-        ValueError,
-        KeyError,
-        TypeError,
-        OSError,
-    ):  # damaged block: the pixels count
-        return None, 1
-    orientation = exif.get(ORIENTATION, 1)
-    orientation = orientation if orientation in range(1, 9) else 1
-    return _descriptive(exif), orientation
+        if image.format == "PNG" and PNG_EXIF in image.info:
+            hex_digits = "".join(str(image.info[PNG_EXIF]).split()[2:])
+            return as_kept(bytes.fromhex(hex_digits).removeprefix(PREFIX))
+    except DAMAGED:  # the pixels count
+        pass
+    return None, 1
 
 
-def _descriptive(exif: Image.Exif) -> bytes | None:
-    kept = Image.Exif()
-    for tag, value in exif.items():
-        if tag in DESCRIPTIVE and tag not in (EXIF_IFD, GPS_IFD):
-            kept[tag] = value
-    for pointer in (EXIF_IFD, GPS_IFD):
-        block = exif.get_ifd(pointer)
-        if block:
-            kept[pointer] = dict(block)
-    if not dict(kept):
-        return None
-    if ORIENTATION in kept:
-        kept[ORIENTATION] = 1
-    try:
-        return kept.tobytes().removeprefix(b"Exif\0\0")
-    except (ValueError, TypeError, KeyError, OverflowError, OSError):  # values no standard allows
-        return None
+def _of_tiff(image: TiffImagePlugin.TiffImageFile) -> tuple[bytes | None, int]:
+    """The block that a TIFF itself is, but for its pixels."""
+    assert image.fp is not None
+    image.fp.seek(0)
+    found = collected(Block(image.fp.read()))
+    turned = next((v for v in found[0] if v.tag == ORIENTATION), None)
+    orientation = int.from_bytes(turned.data[:2], "little") if turned else 1
+    found[0] = [v for v in found[0] if v is not turned]
+    block = block_of(found) if any(found.values()) else None
+    return block, orientation if orientation in range(1, 9) else 1
 
 
 def _xmp(image: Image.Image) -> bytes | None:
@@ -111,18 +100,3 @@ def _xmp(image: Image.Image) -> bytes | None:
     if not isinstance(packet, bytes):
         return None
     return re.sub(rb'(tiff:Orientation(?:="|>))[1-8]', rb"\g<1>1", packet)
-
-
-def exif_directory(exif: bytes) -> TiffImagePlugin.ImageFileDirectory_v2:
-    """The block as a directory whose sub-directories are nested, for writing into a TIFF."""
-    loaded = Image.Exif()
-    loaded.load(b"Exif\0\0" + exif)
-    directory = TiffImagePlugin.ImageFileDirectory_v2()
-    for tag, value in loaded.items():
-        if tag not in (EXIF_IFD, GPS_IFD):
-            directory[tag] = value
-    for pointer in (EXIF_IFD, GPS_IFD):
-        block = loaded.get_ifd(pointer)
-        if block:
-            directory[pointer] = dict(block)
-    return directory

@@ -4,7 +4,8 @@ import os
 import struct
 import zlib
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
+from functools import partial
 from pathlib import Path
 from typing import Any, BinaryIO
 from uuid import uuid4
@@ -13,7 +14,6 @@ import imagecodecs
 import numpy as np
 import numpy.typing as npt
 import tifffile
-from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
 from nubilis.colour.profile import srgb_icc
 from nubilis.colour.standard import standard_like
@@ -21,11 +21,20 @@ from nubilis.errors import PhotoError
 from nubilis.photo.avif import avif8, avif_deep
 from nubilis.photo.coding import AS_USUAL, Coding
 from nubilis.photo.depth import at_depth
-from nubilis.photo.exif_block import EXIF_IFD, GPS_IFD, texts
+from nubilis.photo.exif_block import (
+    DAMAGED,
+    EXIF_IFD,
+    GPS_IFD,
+    INTEROP_IFD,
+    Block,
+    Directories,
+    Value,
+    collected,
+    packed,
+)
 from nubilis.photo.iptc import PNG_KEYWORD, as_png_text
 from nubilis.photo.jpeg import jpeg_of, segments_of, with_density
 from nubilis.photo.jxl import in_space
-from nubilis.photo.metadata import exif_directory
 from nubilis.photo.picture import Photo
 from nubilis.photo.samples import multiplied
 from nubilis.whole import take_place
@@ -40,8 +49,6 @@ MEDIA_TYPE = {
 # Depth that a format's pixels are made at.
 BITS = {name: 8 if name in ("jpeg", "png", "tiff", "avif", "jxl") else 16 for name in SUFFIX}
 _EXTRA = {"straight": "unassalpha", "associated": "assocalpha", "unspecified": "unspecified"}
-# Of a TIFF's first directory, in which they stand beside what describes the pixels' storage.
-_TEXTS = 0x010E, 0x010F, 0x0110, 0x0131, 0x0132, 0x013B, 0x8298
 LOSSY = ("jpeg", "avif", "avif10", "avif12")
 BY_SUFFIX = {".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png", ".tif": "tiff", ".tiff": "tiff"}
 
@@ -150,16 +157,14 @@ def _with_extra(photo: Photo, bits: int) -> npt.NDArray[Any]:
 
 def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
     pixels = _with_extra(photo, bits)
-    directory = exif_directory(photo.metadata.exif) if photo.metadata.exif else {}
+    found = _said(photo.metadata.exif)
     extra: list[tuple[int, int, int, object, bool]] = []
     if photo.metadata.xmp:
         extra.append((700, 1, len(photo.metadata.xmp), photo.metadata.xmp, True))
     if photo.metadata.iptc:
         extra.append((33723, 7, len(photo.metadata.iptc), photo.metadata.iptc, True))
-    blocks = {tag: directory[tag] for tag in (EXIF_IFD, GPS_IFD) if tag in directory}
-    if photo.metadata.exif:
-        for tag, text in texts(photo.metadata.exif, _TEXTS).items():
-            extra.append((tag, 2, len(text) + 1, text + b"\0", True))
+    for value in found.pop(0, []):
+        extra.append((value.tag, value.kind, value.count, value.data, True))
     tifffile.imwrite(
         out,
         pixels,
@@ -176,15 +181,24 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
         rowsperstrip=64,
         byteorder="<",
     )
-    append_directories(out, blocks)
+    append_directories(out, found)
 
 
-def append_directories(out: BinaryIO, blocks: dict[int, dict[int, object]]) -> None:
-    """Write the EXIF and GPS directories at the end, and the first directory anew with pointers to them.
+def _said(exif: bytes | None) -> Directories:
+    """What the directories of a TIFF say of a photo."""
+    if exif is None:
+        return {}
+    with suppress(*DAMAGED):
+        return collected(Block(exif))
+    return {}
+
+
+def append_directories(out: BinaryIO, found: Directories) -> None:
+    """Write the further directories at the end, and the first anew with pointers to them.
 
     The old first directory stays as unused bytes. (TIFF 6.0, section 2: entries of 12 bytes, sorted.)
     """
-    if not blocks:
+    if not found:
         return
     out.seek(4)
     (at,) = struct.unpack("<I", out.read(4))
@@ -192,16 +206,23 @@ def append_directories(out: BinaryIO, blocks: dict[int, dict[int, object]]) -> N
     (count,) = struct.unpack("<H", out.read(2))
     entries = [out.read(12) for _ in range(count)]
     following = out.read(4)
-    for tag, block in blocks.items():
-        directory = ImageFileDirectory_v2(b"II*\0\0\0\0\0")
-        for key, value in block.items():
-            directory[key] = value
-        entries.append(struct.pack("<HHII", tag, 4, 1, _append(out, directory.tobytes)))
+    within = found.get(EXIF_IFD, [])
+    if INTEROP_IFD in found:
+        within = [*within, _pointer(out, INTEROP_IFD, found[INTEROP_IFD])]
+    for tag, values in ((EXIF_IFD, within), (GPS_IFD, found.get(GPS_IFD, []))):
+        if values:
+            value = _pointer(out, tag, values)
+            entries.append(struct.pack("<HHI", tag, 4, 1) + value.data)
     entries.sort(key=lambda entry: struct.unpack_from("<H", entry))
     first = struct.pack("<H", len(entries)) + b"".join(entries) + following
     at = _append(out, lambda _: first)
     out.seek(4)
     out.write(struct.pack("<I", at))
+
+
+def _pointer(out: BinaryIO, tag: int, values: list[Value]) -> Value:
+    """To a directory that is written for it."""
+    return Value(tag, 4, 1, struct.pack("<I", _append(out, partial(packed, values))))
 
 
 def _append(out: BinaryIO, content: Callable[[int], bytes]) -> int:
