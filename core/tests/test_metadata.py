@@ -22,7 +22,9 @@ from nubilis.photo.about import told
 from nubilis.photo.exif_block import (
     DAMAGED,
     Block,
+    Value,
     as_kept,
+    block_of,
     collected,
     sized,
     without_place,
@@ -225,6 +227,16 @@ class Through(unittest.TestCase):
                     info = IptcImagePlugin.getiptcinfo(image)
                     assert info is not None
                     self.assertEqual((info[2, 5], info[2, 116]), (TITLE, OWNED))
+
+    def test_exif_that_is_too_large_for_a_jpeg_loses_its_largest_values(self) -> None:
+        found = collected(Block(block()))
+        found[0x8769].append(Value(0x9286, 7, 70_000, bytes(70_000)))
+        large = block_of(found)
+        back = read_photo(written(replace(self.photo, metadata=Metadata(exif=large)), "jpeg"))
+        assert back.metadata.exif is not None
+        tags = {v.tag for v in collected(Block(back.metadata.exif))[0x8769]}
+        self.assertEqual((0x9286 in tags, 0x927C in tags), (False, True))
+        self.assertIn(OWNED, back.metadata.exif)
 
     def test_xmp_of_any_size_in_a_jpeg(self) -> None:
         said = "".join(f"<rdf:li>Puppet {i}, {'strings ' * 20}</rdf:li>" for i in range(900))

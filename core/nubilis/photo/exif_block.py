@@ -140,6 +140,20 @@ def without_place(data: bytes) -> bytes:
     return bytes(block.data)
 
 
+def fitting(data: bytes, most: int) -> bytes:
+    """The block as it is, or without its largest values where it is of more bytes than may be."""
+    if len(data) <= most:
+        return data
+    left = collected(Block(data))
+    while len(made := block_of(left)) > most:
+        values, largest = max(
+            ((values, v) for values in left.values() for v in values),
+            key=lambda one: len(one[1].data),
+        )
+        values.remove(largest)
+    return made
+
+
 @dataclass(frozen=True)
 class Value:
     """data: as in a block of the order of Intel's processors."""

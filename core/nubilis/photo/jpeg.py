@@ -6,6 +6,7 @@ T.81 (1992), sections B.2.1, B.2.4.4 and E.1.4). The pixels are those of a pictu
 
 import struct
 from collections.abc import Sequence
+from contextlib import suppress
 
 import imagecodecs
 import numpy as np
@@ -14,6 +15,7 @@ from nubilis.arrays import Codes
 from nubilis.cores import each_on_one_core
 from nubilis.errors import PhotoError
 from nubilis.photo.coding import LEAST_QUALITY, Coding
+from nubilis.photo.exif_block import DAMAGED, fitting
 from nubilis.photo.iptc import MARKED, as_resource
 from nubilis.photo.jpeg_xmp import xmp_payloads
 from nubilis.photo.metadata import Metadata
@@ -117,8 +119,9 @@ def segments_of(about: Metadata, icc: bytes) -> bytes:
         return struct.pack(">BBH", 0xFF, marker, len(payload) + 2) + payload
 
     out = b""
-    if exif and len(exif) + 6 <= _SEGMENT:
-        out += segment(0xE1, b"Exif\0\0" + exif)
+    if exif:
+        with suppress(*DAMAGED):
+            out += segment(0xE1, b"Exif\0\0" + fitting(exif, _SEGMENT - 6))
     for payload in xmp_payloads(xmp) if xmp else ():
         out += segment(0xE1, payload)
     if iptc and len(iptc) + 32 <= _SEGMENT:
