@@ -52,6 +52,12 @@ class Behind(unittest.TestCase):
             with self.assertRaisesRegex(PhotoError, "incomplete|damaged"):
                 read_photo(whole[:end])
 
+    def test_bytes_of_no_meaning_between_segments_are_gone_over(self) -> None:
+        whole = jpeg()
+        for junk in (b"hello there", b"\xff\x00\x00\x02", bytes(300)):
+            odd = whole[:20] + junk + whole[20:]
+            np.testing.assert_array_equal(read_photo(odd).codes, read_photo(whole).codes)
+
     def test_scans_restarts_and_fill(self) -> None:
         progressive = jpeg(progressive=True)
         self.assertGreater(walk(progressive).scans, 5)

@@ -131,6 +131,7 @@ class Blocks(unittest.TestCase):
             self.assertEqual(Block(kept).whole(entry), 1)
             self.assertEqual(kept.index(b"MAKER"), came.index(b"MAKER"))
             self.assertEqual(as_kept(kept), (kept, 1))
+            self.assertEqual(as_kept(block_of({0: []}))[1], None)
 
     def test_sizes_follow_the_picture(self) -> None:
         for order in "<>":
@@ -227,6 +228,20 @@ class Through(unittest.TestCase):
                     info = IptcImagePlugin.getiptcinfo(image)
                     assert info is not None
                     self.assertEqual((info[2, 5], info[2, 116]), (TITLE, OWNED))
+
+    def test_an_orientation_that_only_xmp_knows(self) -> None:
+        packet = (
+            b'<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+            b'<rdf:Description xmlns:tiff="http://ns.adobe.com/tiff/1.0/" tiff:Orientation="6"/>'
+            b"</rdf:RDF></x:xmpmeta>"
+        )
+        for file_format in ("jpeg", "png", "tiff"):
+            plain = replace(self.photo, metadata=Metadata(xmp=packet))
+            photo = read_photo(written(plain, file_format))
+            self.assertEqual((photo.width, photo.height), (64, 48))
+            self.assertIn(b'Orientation="1"', photo.metadata.xmp or b"")
+        both = replace(self.photo, metadata=Metadata(block(orientation=1), packet))
+        self.assertEqual(read_photo(written(both, "png")).width, 48)
 
     def test_exif_that_is_too_large_for_a_jpeg_loses_its_largest_values(self) -> None:
         found = collected(Block(block()))

@@ -107,15 +107,15 @@ class Block:
                 del self.data[begins:]
 
 
-def as_kept(data: bytes) -> tuple[bytes, int]:
-    """The block upright and without its small picture; and the orientation 1..8 that it had."""
+def as_kept(data: bytes) -> tuple[bytes, int | None]:
+    """The block upright and without its small picture; and the orientation 1..8 that it had, if any."""
     block = Block(data)
     entry = block.find(ORIENTATION, block.first)
-    orientation = block.whole(entry) if entry else 1
+    orientation = block.whole(entry) if entry else None
     if entry:
         block.put(entry, 1)
     block.drop_further()
-    return bytes(block.data), orientation if orientation in range(1, 9) else 1
+    return bytes(block.data), orientation if orientation in range(1, 9) else None
 
 
 def sized(data: bytes, size: tuple[int, int]) -> bytes:

@@ -48,18 +48,16 @@ def with_further(packet: bytes, payloads: Iterable[bytes]) -> bytes:
         described = list(root.iter(f"{{{_RDF}}}Description"))
         digest = next(d.attrib[_NOTE] for d in described if _NOTE in d.attrib)
         further = _joined(digest.encode(), payloads)
-        if b"<!" in further:
-            return packet
-        other = ET.fromstring(further)
+        for one in described:
+            one.attrib.pop(_NOTE, None)
+        if all(len(d) == 0 and set(d.attrib) <= {f"{{{_RDF}}}about"} for d in described):
+            return further  # nothing else was said
+        other = ET.fromstring(b"" if b"<!" in further else further)
     except (ET.ParseError, StopIteration, struct.error, ValueError):
         return packet
     own, more = root.find(f".//{{{_RDF}}}RDF"), other.find(f".//{{{_RDF}}}RDF")
     if own is None or more is None:
         return packet
-    for one in described:
-        one.attrib.pop(_NOTE, None)
-    if all(len(d) == 0 and set(d.attrib) <= {f"{{{_RDF}}}about"} for d in described):
-        return further  # nothing else was said
     own.extend(more)
     return bytes(ET.tostring(root, encoding="utf-8"))
 

@@ -22,6 +22,7 @@ from nubilis.photo.jpeg_xmp import with_further
 PREFIX, PNG_EXIF = b"Exif\0\0", "Raw profile type exif"
 TAKEN = 0x9003
 XMP_TAG = 700
+UPRIGHT = re.compile(rb'(tiff:Orientation(?:="|>))([1-8])')
 
 
 @dataclass(frozen=True)
@@ -49,7 +50,12 @@ def when_taken(metadata: Metadata) -> datetime | None:
 def read_metadata(image: Image.Image) -> tuple[Metadata, int]:
     """Metadata of an opened picture and its orientation 1..8 (1 where it says nothing sensible)."""
     exif, orientation = _exif(image)
-    return Metadata(exif, _xmp(image), iptc_of(image), _dpi(image)), orientation
+    said = _xmp(image)
+    xmp = None if said is None else UPRIGHT.sub(rb"\g<1>1", said)
+    turned = image.format not in ("AVIF", "HEIF")  # else by the container, and nothing else counts
+    if orientation is None and turned and said and (found := UPRIGHT.search(said)):
+        orientation = int(found[2])
+    return Metadata(exif, xmp, iptc_of(image), _dpi(image)), orientation or 1
 
 
 def _dpi(image: Image.Image) -> tuple[float, float] | None:
@@ -60,7 +66,7 @@ def _dpi(image: Image.Image) -> tuple[float, float] | None:
     return (across, down) if all(1.0 <= v <= 65535.0 for v in (across, down)) else None
 
 
-def _exif(image: Image.Image) -> tuple[bytes | None, int]:
+def _exif(image: Image.Image) -> tuple[bytes | None, int | None]:
     block = image.info.get("exif")
     try:
         if isinstance(image, TiffImagePlugin.TiffImageFile):
@@ -72,19 +78,19 @@ def _exif(image: Image.Image) -> tuple[bytes | None, int]:
             return as_kept(bytes.fromhex(hex_digits).removeprefix(PREFIX))
     except DAMAGED:  # the pixels count
         pass
-    return None, 1
+    return None, None
 
 
-def _of_tiff(image: TiffImagePlugin.TiffImageFile) -> tuple[bytes | None, int]:
+def _of_tiff(image: TiffImagePlugin.TiffImageFile) -> tuple[bytes | None, int | None]:
     """The block that a TIFF itself is, but for its pixels."""
     assert image.fp is not None
     image.fp.seek(0)
     found = collected(Block(image.fp.read()))
     turned = next((v for v in found[0] if v.tag == ORIENTATION), None)
-    orientation = int.from_bytes(turned.data[:2], "little") if turned else 1
+    orientation = int.from_bytes(turned.data[:2], "little") if turned else None
     found[0] = [v for v in found[0] if v is not turned]
     block = block_of(found) if any(found.values()) else None
-    return block, orientation if orientation in range(1, 9) else 1
+    return block, orientation if orientation in range(1, 9) else None
 
 
 def _xmp(image: Image.Image) -> bytes | None:
@@ -99,4 +105,4 @@ def _xmp(image: Image.Image) -> bytes | None:
         packet = with_further(packet, (data for name, data in segments if name == "APP1"))
     if not isinstance(packet, bytes):
         return None
-    return re.sub(rb'(tiff:Orientation(?:="|>))[1-8]', rb"\g<1>1", packet)
+    return packet

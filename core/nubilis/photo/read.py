@@ -38,6 +38,7 @@ from nubilis.photo.raw import is_raw, raw_size, read_raw
 from nubilis.photo.samples import Pixels, Samples, made_straight, split, stretched
 from nubilis.photo.tiff import decode_tiff
 
+LEAST_PROFILE = 132  # bytes, of its header and a table without tags
 START = 16  # bytes by which kinds of files are told apart
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
 FURTHER = "The file holds further pictures: the first was opened"
@@ -350,7 +351,7 @@ def _converted(colour: Pixels, alpha: Pixels | None, header: Header, notes: list
 
 
 def _profile(header: Header, was_grey: bool, notes: list[str]) -> Profile:
-    if header.icc is None:
+    if header.icc is None or len(header.icc) < LEAST_PROFILE:
         notes.append("No colour profile: read as sRGB")
         return srgb()
     profile = read_profile(header.icc)

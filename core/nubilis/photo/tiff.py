@@ -44,7 +44,7 @@ def decode_tiff(file: BinaryIO) -> Samples:
         _refuse_kinds(page)
         try:
             pixels = _pixels(page)
-        except (NotImplementedError, ValueError, KeyError, ImportError) as error:
+        except (ValueError, KeyError, ImportError, RuntimeError, TypeError, IndexError) as error:
             return _by_another(file, page, error)
         return _in_colour(_split(pixels, page), page)
 
@@ -191,7 +191,7 @@ def _by_another(file: BinaryIO, page: Any, error: Exception) -> Samples:
         image: Image.Image = Image.open(io.BytesIO(file.read()), formats=["TIFF"])
         image.load()
     except (OSError, ValueError, SyntaxError, KeyError, TypeError):
-        if isinstance(error, ValueError) and page.compression == COMPRESSION.NONE:
+        if page.compression == COMPRESSION.NONE:
             raise error from None
         name = getattr(page.compression, "name", page.compression)
         raise PhotoError(
