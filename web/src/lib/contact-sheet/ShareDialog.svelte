@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { call, reasonOf } from '../api/client';
+  import { Newest } from '../api/newest';
   import type { Share, Shoot } from '../api/types';
   import { pointerRests } from '../controls/resting';
   import RunningWork from './RunningWork.svelte';
@@ -13,13 +14,20 @@
   let reason = $state('');
   const path = $derived({ shoot_id: shoot.id });
 
+  const newest = new Newest();
+
+  async function listed(): Promise<Share[]> {
+    const now = await call('get', '/api/shoots/{shoot_id}/shares', { path });
+    await pointerRests();
+    return now;
+  }
+
   async function attempt(work: () => Promise<unknown>): Promise<void> {
     reason = '';
     try {
       await work();
-      const now = await call('get', '/api/shoots/{shoot_id}/shares', { path });
-      await pointerRests();
-      shares = now;
+      const now = await newest.answer(listed());
+      if (now) shares = now;
     } catch (error) {
       reason = reasonOf(error);
     }

@@ -17,6 +17,7 @@
   let fields = $state.raw<string[]>([]);
   let trouble = $state('');
   let field: HTMLInputElement | undefined = $state();
+  let reported: string | undefined;
 
   const tries = new LatestWins<string>(async (names) => {
     try {
@@ -26,16 +27,21 @@
         body: { names },
       });
       [example, fields, trouble] = [told.example, told.fields, ''];
-      if (names !== order.names) onchange({ ...order, names });
+      if (names === order.names) return;
+      reported = names;
+      onchange({ ...order, names });
     } catch (error) {
       trouble = reasonOf(error);
     }
   });
 
-  // A kept order brings its own pattern.
+  // A kept order brings its own pattern; what was reported from here comes back, and more may be typed by then.
   $effect(() => {
     const { names } = order;
     untrack(() => {
+      const ours = names === reported;
+      reported = undefined;
+      if (ours) return;
       typed = names ?? '';
       tries.want(typed);
     });
