@@ -30,7 +30,7 @@ from nubilis.photo.exif_block import (
     without_place,
 )
 from nubilis.photo.export import Wanted, exported
-from nubilis.photo.iptc import PLACES, as_resource, without
+from nubilis.photo.iptc import MARKED, PLACES, as_resource, without
 from nubilis.photo.jpeg_xmp import with_further
 from nubilis.photo.metadata import Metadata
 from nubilis.photo.read import read_photo
@@ -115,7 +115,7 @@ def jpeg(exif: bytes, iptc: bytes = IPTC, dpi: int = 300) -> bytes:
     out = io.BytesIO()
     Image.fromarray(CODES).save(out, "JPEG", exif=b"Exif\0\0" + exif, dpi=(dpi, dpi), quality=95)
     data = out.getvalue()
-    payload = b"Photoshop 3.0\0" + as_resource(iptc)
+    payload = MARKED + as_resource(iptc)
     return data[:20] + struct.pack(">HH", 0xFFED, len(payload) + 2) + payload + data[20:]
 
 

@@ -6,6 +6,8 @@ Sources: TIFF 6.0 (1992), section 2; Exif 2.32 (2019), section 4.
 import struct
 from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
+from mmap import mmap
+from typing import Any
 
 import numpy as np
 
@@ -37,8 +39,9 @@ class Entry:
 class Block:
     """A block without the word Exif before it. Raises one of DAMAGED, here and later, when it is none."""
 
-    def __init__(self, data: bytes) -> None:
-        self.data = bytearray(data)
+    def __init__(self, data: bytes | mmap) -> None:
+        """A file that is mapped is only looked at, and not copied."""
+        self.data: Any = bytearray(data) if isinstance(data, bytes) else data
         self.order = {b"II": "<", b"MM": ">"}[bytes(data[:2])]
         self.first = self.number(4, "I")
 

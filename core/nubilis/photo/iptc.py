@@ -1,7 +1,7 @@
 """IPTC's older block of captions, credits and places, as JPEG, TIFF and PNG carry it.
 
-Sources: IPTC-NAA Information Interchange Model 4.2 (2014), chapters 1 and 6; Photoshop file formats
-specification (2019), image resource blocks.
+Sources: IPTC-NAA Information Interchange Model 4.2 (2014), chapters 1 and 6; the custom of image
+resource blocks, whose marker and kind are fixed bytes of the files.
 """
 
 import struct
@@ -22,9 +22,9 @@ OWNED = {80, 85, 110, 115, 116}
 
 def iptc_of(image: Image.Image) -> bytes | None:
     """Of an opened picture."""
-    resources = image.info.get("photoshop")
-    if isinstance(resources, dict) and isinstance(block := resources.get(_ID), bytes):
-        return block
+    for name, data in getattr(image, "applist", ()):
+        if name == "APP13" and data.startswith(MARKED) and (block := _read(data)):
+            return block
     if isinstance(image, TiffImagePlugin.TiffImageFile):
         value = image.tag_v2.get(_TAG)
         if isinstance(value, tuple):  # some programs call its bytes long numbers
@@ -34,8 +34,15 @@ def iptc_of(image: Image.Image) -> bytes | None:
     if not isinstance(text, str):
         return None
     try:
-        return _of_resources(bytes.fromhex("".join(text.split()[2:])))
-    except (ValueError, struct.error):
+        return _read(bytes.fromhex("".join(text.split()[2:])))
+    except ValueError:
+        return None
+
+
+def _read(data: bytes) -> bytes | None:
+    try:
+        return _of_resources(data)
+    except (struct.error, IndexError):
         return None
 
 

@@ -30,8 +30,7 @@ def _numbers(*values: tuple[int, int]) -> tuple[int, int]:
 
 
 _ALPHA, _SPOT, _CFA = 0, 2, 5
-_GREY, _XYB = 1, 2
-_CUSTOM = 2
+_GREY, _CUSTOM = 1, 2
 _WHITES = {1: D65, 10: (1 / 3, 1 / 3), 11: (0.314, 0.351)}
 # How a header names a space, lowest bit first, and in how many bits: nothing unusual; or by numbers of white,
 # primaries, curve and intent. Behind that stand three bits: no extensions, no transform of its own.
@@ -162,9 +161,8 @@ def _of_stream(data: bytes) -> JxlSays:
     associated = False
     for _ in range(bits.one_of((0, 0), (0, 1), (4, 2), (12, 1))):
         associated |= _extra_channel(bits)
-    bits.take(
-        1
-    )  # whether it is stored as light on the eye; decoded, it is in the space that is named
+    # Whether it is stored as light on the eye; decoded, it is in the space that is named.
+    bits.take(1)
     start = bits.at
     icc = _space(bits)
     return JxlSays(size, depth, floats, icc, associated, (start, bits.at))

@@ -4,6 +4,7 @@ import re
 import struct
 from dataclasses import dataclass, field
 from datetime import datetime
+from mmap import ACCESS_READ, mmap
 
 from PIL import Image, TiffImagePlugin
 
@@ -84,8 +85,12 @@ def _exif(image: Image.Image) -> tuple[bytes | None, int | None]:
 def _of_tiff(image: TiffImagePlugin.TiffImageFile) -> tuple[bytes | None, int | None]:
     """The block that a TIFF itself is, but for its pixels."""
     assert image.fp is not None
-    image.fp.seek(0)
-    found = collected(Block(image.fp.read()))
+    try:
+        data: bytes | mmap = mmap(image.fp.fileno(), 0, access=ACCESS_READ)
+    except (OSError, ValueError):  # one in memory
+        image.fp.seek(0)
+        data = image.fp.read()
+    found = collected(Block(data))
     turned = next((v for v in found[0] if v.tag == ORIENTATION), None)
     orientation = int.from_bytes(turned.data[:2], "little") if turned else None
     found[0] = [v for v in found[0] if v is not turned]

@@ -1,7 +1,6 @@
 """The pixels of a TIFF: every photometric kind at every depth, or a line that names what cannot be read.
 
-Sources: TIFF 6.0 (1992), sections 3 to 8, 18 and 20 to 23; TIFF technical notes for Photoshop (2002) for
-ICC's L*a*b*.
+Sources: TIFF 6.0 (1992), sections 3 to 8, 18 and 20 to 23; TIFF technical note 4 for ICC's L*a*b*.
 """
 
 import io
