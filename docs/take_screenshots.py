@@ -257,7 +257,7 @@ def whole_shoot(page: Page) -> None:
 
 def main(address: str) -> None:
     with sync_playwright() as playwright:
-        whole = "/usr/bin/chromium"  # whose letters are those that people see
+        whole = "/usr/bin/chromium-headless-shell"  # whose letters are those that people see
         browser = playwright.chromium.launch(executable_path=whole, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
