@@ -14,7 +14,8 @@ from PIL import Image
 
 from nubilis.colour.standard import standard_icc
 from nubilis.errors import PhotoError
-from nubilis.photo.read import read_photo
+from nubilis.photo.header import FURTHER
+from nubilis.photo.read import beside, read_photo
 from nubilis.photo.sampling import decode
 
 
@@ -55,6 +56,17 @@ class Heif(unittest.TestCase):
             kept = Image.Exif()
             kept.load(b"Exif\0\0" + (photo.metadata.exif or b""))
             self.assertEqual((kept[0x8298], kept.get(0x0112, 1)), ("Quillwick", 1))
+
+    def test_of_several_pictures_and_of_a_map_of_depth_it_is_said(self) -> None:
+        out = io.BytesIO()
+        both = pillow_heif.HeifFile()
+        for codes in (calm(), 255 - calm()):
+            both.add_frombytes("RGB", (120, 80), codes.tobytes())
+        both.save(out, quality=100, chroma=444)
+        self.assertIn(FURTHER, read_photo(out.getvalue()).notes)
+        image = Image.fromarray(calm())
+        image.format, image.info["depth_images"] = "HEIF", [object()]
+        self.assertIn("far away", " ".join(beside(image)))
 
     def test_what_is_cut_short_or_hdr_is_refused_in_a_line(self) -> None:
         whole = self.file(calm())

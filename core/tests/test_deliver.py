@@ -342,6 +342,23 @@ class Pieces(unittest.TestCase):
             names = [s.get("name") for s in root.iter("stack")][1:]
             self.assertEqual(names, ["B: Curtain", "Cast A"])
 
+    def test_openraster_s_layers_together_have_the_photo_s_transparency(self) -> None:
+        alpha = np.tile(np.linspace(0, 255, 301).astype(np.uint8), (203, 1))
+        for kind, want in (("straight", alpha), ("associated", alpha), ("unspecified", None)):
+            with self.subTest(kind):
+                photo = replace(calm(), alpha=alpha, alpha_kind=kind)
+                packed = ZipFile(io.BytesIO(self.made(photo, Wanted("ora"), Beside())[".ora"]))
+                root = ET.fromstring(packed.read("stack.xml"))
+                shown = self._composed(packed, root)
+                np.testing.assert_array_equal(shown, self.engine.deliver(self.recipe).codes)
+                base = read_photo(packed.read("data/0-0.png")).alpha
+                merged = read_photo(packed.read("mergedimage.png")).alpha
+                for one in (base, merged):
+                    np.testing.assert_array_equal(one, want)
+                # What lies atop leaves the alpha below as it is (Porter and Duff, 1984).
+                laid = [s.get("composite-op") for s in root.iter("stack")][1:]
+                self.assertEqual(laid, ["svg:src-atop"] * 2)
+
     def _composed(self, packed: ZipFile, root: ET.Element) -> np.ndarray:
         """As any program lays them over each other: from the lowest."""
         out: np.ndarray | None = None

@@ -7,8 +7,9 @@ import numpy as np
 from PIL import Image
 
 from nubilis.errors import PhotoError
+from nubilis.photo.header import FURTHER
 from nubilis.photo.jpeg_walk import walk
-from nubilis.photo.read import FURTHER, read_photo
+from nubilis.photo.read import read_photo
 
 from .pictures import file_of, random_codes
 

@@ -30,8 +30,9 @@ from nubilis.photo.exif_block import (
     without_place,
 )
 from nubilis.photo.export import Wanted, exported
-from nubilis.photo.iptc import MARKED, PLACES, as_resource, without
+from nubilis.photo.iptc import MARKED, PLACES, as_resources, without
 from nubilis.photo.jpeg_xmp import with_further
+from nubilis.photo.left_out import left_out
 from nubilis.photo.metadata import Metadata
 from nubilis.photo.read import read_photo
 
@@ -50,6 +51,17 @@ IPTC = (
     data_set(90, b"\x1b%G", record=1) + data_set(5, TITLE) + data_set(80, b"Ida")
     + data_set(90, b"Lowmere") + data_set(116, OWNED)
 )  # fmt: skip
+
+
+def resource(number: int, content: bytes, name: bytes = b"") -> bytes:
+    named = bytes([len(name)]) + name
+    return (
+        b"8BIM" + struct.pack(">H", number) + named + bytes(len(named) % 2)
+        + struct.pack(">I", len(content)) + content + bytes(len(content) % 2)
+    )  # fmt: skip
+
+
+PATHS = resource(0x07D0, bytes(range(26)) * 3, b"Curtain") + resource(0x0BB7, b"\7Curtain")
 
 
 def directory(
@@ -115,7 +127,7 @@ def jpeg(exif: bytes, iptc: bytes = IPTC, dpi: int = 300) -> bytes:
     out = io.BytesIO()
     Image.fromarray(CODES).save(out, "JPEG", exif=b"Exif\0\0" + exif, dpi=(dpi, dpi), quality=95)
     data = out.getvalue()
-    payload = MARKED + as_resource(iptc)
+    payload = MARKED + resource(0x0425, bytes(16)) + as_resources(iptc, PATHS)
     return data[:20] + struct.pack(">HH", 0xFFED, len(payload) + 2) + payload + data[20:]
 
 
@@ -228,6 +240,38 @@ class Through(unittest.TestCase):
                     info = IptcImagePlugin.getiptcinfo(image)
                     assert info is not None
                     self.assertEqual((info[2, 5], info[2, 116]), (TITLE, OWNED))
+
+    def test_clipping_paths_go_along_and_what_says_something_of_the_old_picture_does_not(
+        self,
+    ) -> None:
+        self.assertEqual(self.photo.metadata.resources, PATHS)
+        many = replace(self.photo.metadata, resources=PATHS + resource(0x07D1, bytes(90_001)))
+        photo = replace(self.photo, metadata=many)
+        for file_format in ("jpeg", "png", "tiff", "tiff16"):
+            with self.subTest(file_format):
+                back = read_photo(written(photo, file_format)).metadata
+                self.assertEqual((back.resources, back.iptc), (many.resources, IPTC))
+        self.assertIsNone(told(many, "no-place").resources)
+
+    def test_what_a_format_has_no_place_for_is_said(self) -> None:
+        found = collected(Block(block()))
+        found[0x8769].append(Value(0x9286, 7, 70_000, bytes(70_000)))
+        alpha = np.full(CODES.shape[:2], 7, np.uint8)
+        said = replace(self.photo.metadata, exif=block_of(found))
+        photo = replace(self.photo, metadata=said, alpha=alpha)
+        for file_format, words in (
+            ("jpeg", ("transparency", "UserComment")), ("png", ()), ("tiff16", ()), ("ora", ()),
+            ("avif", ("the IPTC",)), ("avif10", ("transparency", "of 10 bits", "dots an inch")),
+            ("jxl16", ("clipping paths",)),
+        ):  # fmt: skip
+            with self.subTest(file_format):
+                notes = " ".join(left_out(photo, file_format))
+                self.assertEqual(bool(notes), bool(words))
+                for word in words:
+                    self.assertIn(word, notes)
+        unknown = replace(photo, alpha_kind="unspecified", metadata=Metadata())
+        self.assertIn("fourth channel", left_out(unknown, "png")[0])
+        self.assertEqual(left_out(replace(photo, alpha=None, metadata=Metadata()), "jpeg"), ())
 
     def test_an_orientation_that_only_xmp_knows(self) -> None:
         packet = (

@@ -13,7 +13,7 @@ from nubilis.errors import PhotoError
 from nubilis.photo import jpeg_walk, pieces
 from nubilis.photo.jpeg_walk import MOST_FILL
 from nubilis.photo.pieces import MOST, MOST_SCANNED, check_scans
-from nubilis.photo.raw import is_raw
+from nubilis.photo.raw_kinds import is_raw
 from nubilis.photo.read import read_photo
 
 from .pictures import file_of, random_codes

@@ -21,6 +21,7 @@ from nubilis.photo.export import Wanted, exported
 from nubilis.photo.foreign import SHOULDER, rolled_off
 from nubilis.photo.metadata import when_taken
 from nubilis.photo.picture import Photo
+from nubilis.photo.raw_kinds import KINDS
 from nubilis.photo.read import read_photo
 from nubilis.photo.sampling import decode
 from nubilis.photo.write import write_photo
@@ -137,6 +138,23 @@ class RawFiles(unittest.TestCase):
             with self.subTest(cut), self.assertRaises(PhotoError) as caught:
                 read_photo(data[:cut])
             self.assertNotIn("\n", str(caught.exception))
+
+    def test_every_kind_is_known_by_its_beginning_and_named(self) -> None:
+        for kind in KINDS:
+            start = (b"II*\0" if kind.endings in ("CR2", "IIQ") else bytes(kind.at)).ljust(
+                kind.at, b"\0"
+            )
+            with self.subTest(kind.endings), self.assertRaises(PhotoError) as caught:
+                read_photo(start + kind.mark + bytes(2000))
+            self.assertIn(f"({kind.endings})", str(caught.exception))
+
+    def test_a_packing_that_nothing_here_knows_is_named(self) -> None:
+        write_shot(self.path, card())
+        with tifffile.TiffFile(self.path, mode="r+b") as tiff:
+            page = tiff.pages.first.pages[0]  # the mosaic
+            page.tags["Compression"].overwrite(52546)
+        with self.assertRaisesRegex(PhotoError, "packed as JPEG XL"):
+            read_photo(self.path)
 
     def test_a_plain_tiff_is_none(self) -> None:
         out = io.BytesIO()

@@ -10,6 +10,7 @@ from PIL import Image
 
 from nubilis.colour.cielab import linear_rgb_to_lab
 from nubilis.errors import PhotoError
+from nubilis.photo.header import FURTHER
 from nubilis.photo.read import read_photo
 from nubilis.photo.samples import made_straight, multiplied
 from nubilis.photo.sampling import decode
@@ -153,6 +154,16 @@ class Colours(unittest.TestCase):
         codes = random_codes(H, W)
         data = tiff(np.moveaxis(codes, 2, 0), photometric="rgb", planarconfig="separate")
         np.testing.assert_array_equal(read_photo(data).codes, codes)
+
+    def test_further_pages_are_told_and_smaller_ones_of_the_same_are_none(self) -> None:
+        for kind, told in ((0, True), (2, True), (1, False)):
+            out = io.BytesIO()
+            with tifffile.TiffWriter(out) as file:
+                file.write(random_codes(H, W), photometric="rgb", metadata=None)
+                file.write(random_codes(H, W), photometric="rgb", metadata=None, subfiletype=kind)
+            photo = read_photo(out.getvalue())
+            self.assertEqual(FURTHER in photo.notes, told)
+            np.testing.assert_array_equal(photo.codes, random_codes(H, W))
 
     def test_kinds_that_cannot_be_read_are_named(self) -> None:
         light = np.zeros((H, W, 3), np.uint16)

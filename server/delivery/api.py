@@ -45,12 +45,14 @@ class DeliverSetIn(Schema):
 
 
 class DeliveryOut(Schema):
-    """unchanged: share of the pixels that are exactly the original's; None where that has no meaning."""
+    """unchanged: share of the pixels that are exactly the original's; None where that has no meaning; notes:
+    what the file has no place for."""
 
     id: UUID
     name: str
     size_bytes: int
     unchanged: float | None
+    notes: list[str]
 
 
 class PatternIn(Schema):

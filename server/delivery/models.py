@@ -14,7 +14,8 @@ class Delivery(models.Model):
     again.
 
     stem, tail: its name without, and from, what tells the files of one photo apart; unchanged: share of the
-    pixels whose code values are exactly the original's, None where that has no meaning.
+    pixels whose code values are exactly the original's, None where that has no meaning; notes: what the file
+    has no place for.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
@@ -24,6 +25,7 @@ class Delivery(models.Model):
     tail = models.CharField(max_length=40)
     size_bytes = models.BigIntegerField()
     unchanged = models.FloatField(null=True)
+    notes = models.JSONField(default=list)
     made = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

@@ -17,8 +17,8 @@ router = Router(tags=["jobs"])
 class JobOut(Schema):
     """done, total: of the photos that it goes through, those first in `photos`; share: of the whole, 0..1;
     troubles: with single photos; error: why it failed; person: who began it; delivery: what came of one;
-    files: how many it came to; folder: into which they were put; changed, casts: how many photos were
-    given casts, and how many each; batch: whose proposals it makes."""
+    files: how many it came to; folder: into which they were put; notes: what they have no place for; changed,
+    casts: how many photos were given casts, and how many each; batch: whose proposals it makes."""
 
     id: UUID
     kind: str
@@ -34,6 +34,7 @@ class JobOut(Schema):
     person: str
     delivery: UUID | None
     folder: str
+    notes: list[str]
     files: int
     changed: int
     casts: int
@@ -58,6 +59,7 @@ def job_out(job: Job) -> JobOut:
         person=job.owner.username,
         delivery=result.get("delivery"),
         folder=next(iter(result.get("folder", ())), ""),
+        notes=list(dict.fromkeys(result.get("notes", ()))),
         files=len(result.get("deliveries", ())),
         changed=len(result.get("changed", ())),
         casts=result.get("casts", 0),

@@ -1,6 +1,7 @@
 """The verb that applies a recipe to photos and writes what is wanted of them."""
 
 import argparse
+import sys
 from pathlib import Path
 
 from nubilis.cli.files import is_input, read_bytes
@@ -77,7 +78,8 @@ def _apply(options: argparse.Namespace) -> None:
         name = free(name, [p.tail for p in todo], lambda file: _is_taken(file, taken, options))
         for piece in todo:
             taken.add((name + piece.tail).lower())
-            piece.write(options.out_dir / (name + piece.tail), lambda _: None)
+            for note in piece.write(options.out_dir / (name + piece.tail), lambda _: None).notes:
+                print(f"{name + piece.tail}: {note}", file=sys.stderr)
 
 
 def _is_taken(file: str, taken: set[str], options: argparse.Namespace) -> bool:

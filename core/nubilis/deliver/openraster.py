@@ -2,7 +2,8 @@
 
 A cast's layer holds the pixels that it changed, as they are after it, and nothing elsewhere: all layers at
 full opacity are the delivered picture to the bit, and the opacity of one is how much of it is seen. Its mask
-is a hidden layer beside it. Source: OpenRaster specification 0.0.6 (2024).
+is a hidden layer beside it. Over a photo with transparency a layer covers only what is there ("atop"), so
+that all together have the photo's own. Source: OpenRaster specification 0.0.6 (2024).
 """
 
 import io
@@ -85,7 +86,7 @@ def _title(letter: str, cast: Cast) -> str:
 
 
 def _seen(photo: Photo) -> Codes:
-    if photo.alpha is None:
+    if photo.alpha is None or photo.alpha_kind == "unspecified":
         return photo.codes
     return with_alpha(photo.codes, photo.alpha)
 
@@ -118,7 +119,8 @@ def _as_png(layer: _Layer, photo: Photo) -> bytes:
     if layer.codes.ndim == 2:  # a mask is no colour and carries no profile
         return grey_png(layer.codes, 4)
     alpha = layer.codes[..., 3] if layer.codes.shape[2] == 4 else None
-    return png_of(replace(photo, codes=layer.codes[..., :3], alpha=alpha), photo.bits)
+    own = replace(photo, codes=layer.codes[..., :3], alpha=alpha, alpha_kind="straight")
+    return png_of(own, photo.bits)
 
 
 def _described(stack: list[tuple[str, list[_Layer]]], photo: Photo) -> bytes:
@@ -128,6 +130,8 @@ def _described(stack: list[tuple[str, list[_Layer]]], photo: Photo) -> bytes:
     for number in reversed(range(len(stack))):
         title, layers = stack[number]
         into = ET.SubElement(root, "stack", name=title, isolation="auto") if number else root
+        if number and photo.alpha is not None:
+            into.set("composite-op", "svg:src-atop")
         for i, layer in enumerate(layers):
             ET.SubElement(
                 into,

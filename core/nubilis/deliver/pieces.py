@@ -14,6 +14,7 @@ from nubilis.look.cube import write_cube
 from nubilis.photo.export import Wanted, exported
 from nubilis.photo.grey import BITS as MASK_BITS
 from nubilis.photo.grey import grey_file
+from nubilis.photo.left_out import left_out
 from nubilis.photo.write import LOSSY, SUFFIX, write_photo, written_beside
 from nubilis.proof.colour_table import colour_table
 from nubilis.proof.compare import unchanged_share
@@ -40,12 +41,20 @@ NOTHING = Beside()
 
 
 @dataclass(frozen=True)
+class Written:
+    """unchanged: the share of pixels that are exactly the original's, None where that has no meaning; notes:
+    sentences about what the file has no place for."""
+
+    unchanged: float | None = None
+    notes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Piece:
-    """tail: what follows the name, with its ending; write: makes the file, telling the share done, and gives
-    the share of pixels that are exactly the original's, None where that has no meaning."""
+    """tail: what follows the name, with its ending; write: makes the file, telling the share done."""
 
     tail: str
-    write: Callable[[Path, Tell], float | None]
+    write: Callable[[Path, Tell], Written]
 
 
 def pieces(
@@ -74,20 +83,21 @@ def pieces(
 
 def _photo(
     engine: Engine, recipe: Recipe, wanted: Wanted, spent: bool, path: Path, tell: Tell
-) -> float | None:
+) -> Written:
     if wanted.file_format == "ora":
         write_openraster(path, engine, recipe, wanted, tell)
-        return None
+        return Written()
     done = engine.deliver(
         recipe,
         bits=wanted.depth_of(engine.photo),
         in_place=spent,
         progress=lambda share: tell(RENDERED * share),
     )
-    write_photo(path, exported(done, wanted), wanted.file_format, wanted.coding)
-    if not spent and wanted.leaves(engine.photo) and wanted.file_format not in LOSSY:
-        return unchanged_share(engine.photo, done)
-    return None
+    made = exported(done, wanted)
+    write_photo(path, made, wanted.file_format, wanted.coding)
+    counted = not spent and wanted.leaves(engine.photo) and wanted.file_format not in LOSSY
+    unchanged = unchanged_share(engine.photo, done) if counted else None
+    return Written(unchanged, left_out(made, wanted.file_format))
 
 
 def _mask(
@@ -98,21 +108,24 @@ def _mask(
     file_format: MaskFormat,
     path: Path,
     tell: Tell,
-) -> None:
+) -> Written:
     size = wanted.size_of(engine.photo)
     codes = mask_of(engine, recipe, cast, MASK_BITS[file_format], size)
     with written_beside(path) as out:
         out.write(grey_file(codes, file_format))
     tell(1.0)
+    return Written()
 
 
-def _table(engine: Engine, recipe: Recipe, path: Path, tell: Tell) -> None:
+def _table(engine: Engine, recipe: Recipe, path: Path, tell: Tell) -> Written:
     with written_beside(path) as out:
         out.write(write_cube(colour_table(engine, recipe).cube))
     tell(1.0)
+    return Written()
 
 
-def _recipe(engine: Engine, recipe: Recipe, path: Path, tell: Tell) -> None:
+def _recipe(engine: Engine, recipe: Recipe, path: Path, tell: Tell) -> Written:
     with written_beside(path) as out:
         out.write(write_file(recipe, engine.assets).encode())
     tell(1.0)
+    return Written()

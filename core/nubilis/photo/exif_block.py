@@ -145,16 +145,24 @@ def without_place(data: bytes) -> bytes:
 
 def fitting(data: bytes, most: int) -> bytes:
     """The block as it is, or without its largest values where it is of more bytes than may be."""
-    if len(data) <= most:
-        return data
-    left = collected(Block(data))
+    return data if len(data) <= most else _smaller(data, most)[0]
+
+
+def beyond(data: bytes, most: int) -> list["Value"]:
+    """What is left out of a block that has to fit."""
+    return [] if len(data) <= most else _smaller(data, most)[1]
+
+
+def _smaller(data: bytes, most: int) -> tuple[bytes, list["Value"]]:
+    left, out = collected(Block(data)), []
     while len(made := block_of(left)) > most:
         values, largest = max(
             ((values, v) for values in left.values() for v in values),
             key=lambda one: len(one[1].data),
         )
         values.remove(largest)
-    return made
+        out.append(largest)
+    return made, out
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from nubilis.photo.metadata import Metadata
 from nubilis.photo.png_colour import PngSays
 
 MAX_PIXELS = 200_000_000
+FURTHER = "The file holds further pictures: the first was opened"
 
 
 @dataclass(frozen=True)

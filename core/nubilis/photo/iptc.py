@@ -1,4 +1,4 @@
-"""IPTC's older block of captions, credits and places, as JPEG, TIFF and PNG carry it.
+"""IPTC's older block of captions, credits and places, and the resources beside it, in JPEG, TIFF and PNG.
 
 Sources: IPTC-NAA Information Interchange Model 4.2 (2014), chapters 1 and 6; the custom of image
 resource blocks, whose marker and kind are fixed bytes of the files.
@@ -11,8 +11,11 @@ from PIL import Image, TiffImagePlugin
 
 MARKED = b"Photoshop 3.0\0"
 PNG_KEYWORD = "Raw profile type iptc"
+TAG, RESOURCES_TAG = 33723, 34377  # of a TIFF
 _RESOURCE, _ID = b"8BIM", 0x0404
-_TAG = 33723
+# Resources that describe the picture as it came, or say again what goes another way: resolution, small
+# pictures, profile, EXIF, XMP, a digest of IPTC.
+_NOT_KEPT = {0x03ED, 0x0409, 0x040C, 0x040F, 0x0422, 0x0423, 0x0424, 0x0425}
 _DATA_SET = 0x1C
 # Of record 2: places that it tells of (26, 27), city, part of it, province, country and its code; and who
 # made and owns the picture.
@@ -20,54 +23,71 @@ PLACES = {26, 27, 90, 92, 95, 100, 101, 103}
 OWNED = {80, 85, 110, 115, 116}
 
 
-def iptc_of(image: Image.Image) -> bytes | None:
-    """Of an opened picture."""
-    for name, data in getattr(image, "applist", ()):
-        if name == "APP13" and data.startswith(MARKED) and (block := _read(data)):
-            return block
+def iptc_of(image: Image.Image) -> tuple[bytes | None, bytes | None]:
+    """Of an opened picture: the block, and the resources beside it, such as clipping paths."""
+    segments = (d for name, d in getattr(image, "applist", ()) if name == "APP13")
+    data = b"".join(d.removeprefix(MARKED) for d in segments if d.startswith(MARKED))
     if isinstance(image, TiffImagePlugin.TiffImageFile):
-        value = image.tag_v2.get(_TAG)
-        if isinstance(value, tuple):  # some programs call its bytes long numbers
-            value = struct.pack(f"{image.tag_v2._endian}{len(value)}I", *value)
-        return value if isinstance(value, bytes) else None
-    text = image.info.get(PNG_KEYWORD)
-    if not isinstance(text, str):
-        return None
+        own, further = _read(_bytes_of(image, RESOURCES_TAG))
+        return _bytes_of(image, TAG) or own, further
+    if not data and isinstance(text := image.info.get(PNG_KEYWORD), str):
+        try:
+            data = bytes.fromhex("".join(text.split()[2:])).removeprefix(MARKED)
+        except ValueError:
+            return None, None
+    return _read(data)
+
+
+def _bytes_of(image: TiffImagePlugin.TiffImageFile, tag: int) -> bytes:
+    value = image.tag_v2.get(tag)
+    if isinstance(value, tuple) and all(isinstance(v, int) for v in value):
+        # Some programs call its bytes long numbers.
+        value = struct.pack(f"{image.tag_v2._endian}{len(value)}I", *value)
+    elif isinstance(value, tuple):
+        value = value[0]
+    return value if isinstance(value, bytes) else b""
+
+
+def _read(data: bytes) -> tuple[bytes | None, bytes | None]:
+    iptc, further = b"", b""
     try:
-        return _read(bytes.fromhex("".join(text.split()[2:])))
-    except ValueError:
-        return None
+        for number, block, whole in _resources(data):
+            if number == _ID:
+                iptc = iptc or block
+            elif number not in _NOT_KEPT:
+                further += whole
+    except (struct.error, IndexError):  # what came before counts
+        pass
+    if data[:1] == bytes([_DATA_SET]):
+        iptc = data
+    return iptc or None, further or None
 
 
-def _read(data: bytes) -> bytes | None:
-    try:
-        return _of_resources(data)
-    except (struct.error, IndexError):
-        return None
-
-
-def _of_resources(data: bytes) -> bytes | None:
-    data = data.removeprefix(MARKED)
+def _resources(data: bytes) -> Iterator[tuple[int, bytes, bytes]]:
+    """Number, content, and all of its bytes."""
     at = 0
     while data[at : at + 4] == _RESOURCE:
+        start = at
         (number,) = struct.unpack_from(">H", data, at + 4)
         name = 1 + data[at + 6]
         at += 6 + name + name % 2
         (size,) = struct.unpack_from(">I", data, at)
-        if number == _ID:
-            return data[at + 4 : at + 4 + size]
+        content = data[at + 4 : at + 4 + size]
+        if len(content) < size:
+            return
         at += 4 + size + size % 2
-    return data if data[:1] == bytes([_DATA_SET]) else None
+        yield number, content, data[start:at].ljust(at - start, b"\0")
 
 
-def as_resource(iptc: bytes) -> bytes:
-    head = _RESOURCE + struct.pack(">HHI", _ID, 0, len(iptc))
-    return head + iptc + bytes(len(iptc) % 2)
+def as_resources(iptc: bytes | None, further: bytes | None) -> bytes:
+    out = further or b""
+    if iptc:
+        out += _RESOURCE + struct.pack(">HHI", _ID, 0, len(iptc)) + iptc + bytes(len(iptc) % 2)
+    return out
 
 
-def as_png_text(iptc: bytes) -> str:
-    """What stands behind the keyword."""
-    data = as_resource(iptc)
+def as_png_text(data: bytes) -> str:
+    """What stands behind the keyword. data: resources."""
     lines = [data[i : i + 36].hex() for i in range(0, len(data), 36)]
     return f"\niptc\n{len(data):8}\n" + "\n".join(lines) + "\n"
 

@@ -16,7 +16,7 @@ from nubilis.cores import each_on_one_core
 from nubilis.errors import PhotoError
 from nubilis.photo.coding import LEAST_QUALITY, Coding
 from nubilis.photo.exif_block import DAMAGED, fitting
-from nubilis.photo.iptc import MARKED, as_resource
+from nubilis.photo.iptc import MARKED, as_resources
 from nubilis.photo.jpeg_xmp import xmp_payloads
 from nubilis.photo.metadata import Metadata
 
@@ -26,6 +26,7 @@ _MCU = {"444": (8, 8), "422": (16, 8), "420": (16, 16)}  # pixels across and dow
 _STRIP = 384  # rows, about
 _MOST_RESTART = 65_535  # units between two markers
 _SEGMENT = 65_533  # a segment's payload, without its two length bytes
+MOST_EXIF = _SEGMENT - 6
 _SOF, _SOS, _JFIF = b"\xff\xc0", b"\xff\xda", b"\xff\xe0"
 
 
@@ -112,8 +113,8 @@ def with_density(data: bytes, dpi: tuple[float, float]) -> bytes:
 
 
 def segments_of(about: Metadata, icc: bytes) -> bytes:
-    """APP1 for EXIF and XMP, APP13 for IPTC, APP2 for the profile in chunks (ICC.1:2022, annex B.4)."""
-    exif, xmp, iptc = about.exif, about.xmp, about.iptc
+    """APP1 for EXIF and XMP, APP13 for IPTC and resources, APP2 for the profile (ICC.1:2022, annex B.4)."""
+    exif, xmp = about.exif, about.xmp
 
     def segment(marker: int, payload: bytes) -> bytes:
         return struct.pack(">BBH", 0xFF, marker, len(payload) + 2) + payload
@@ -121,12 +122,13 @@ def segments_of(about: Metadata, icc: bytes) -> bytes:
     out = b""
     if exif:
         with suppress(*DAMAGED):
-            out += segment(0xE1, b"Exif\0\0" + fitting(exif, _SEGMENT - 6))
+            out += segment(0xE1, b"Exif\0\0" + fitting(exif, MOST_EXIF))
     for payload in xmp_payloads(xmp) if xmp else ():
         out += segment(0xE1, payload)
-    if iptc and len(iptc) + 32 <= _SEGMENT:
-        out += segment(0xED, MARKED + as_resource(iptc))
-    room = _SEGMENT - 14
+    room = _SEGMENT - 14  # behind either of the marks below, which are of 14 bytes at most
+    resources = as_resources(about.iptc, about.resources)
+    for i in range(0, len(resources), room):
+        out += segment(0xED, MARKED + resources[i : i + room])
     chunks = [icc[i : i + room] for i in range(0, len(icc), room)]
     for i, chunk in enumerate(chunks, 1):
         out += segment(0xE2, b"ICC_PROFILE\0" + bytes([i, len(chunks)]) + chunk)

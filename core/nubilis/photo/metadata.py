@@ -29,12 +29,14 @@ UPRIGHT = re.compile(rb'(tiff:Orientation(?:="|>))([1-8])')
 @dataclass(frozen=True)
 class Metadata:
     """exif: a TIFF-structured block without the 'Exif' prefix, orientation already 1; xmp: a packet; iptc:
-    data sets; dpi: dots an inch that a print would have, across and down."""
+    data sets; dpi: dots an inch that a print would have, across and down; resources: blocks beside the IPTC,
+    such as clipping paths."""
 
     exif: bytes | None = field(default=None, repr=False)
     xmp: bytes | None = field(default=None, repr=False)
     iptc: bytes | None = field(default=None, repr=False)
     dpi: tuple[float, float] | None = None
+    resources: bytes | None = field(default=None, repr=False)
 
 
 def when_taken(metadata: Metadata) -> datetime | None:
@@ -56,7 +58,8 @@ def read_metadata(image: Image.Image) -> tuple[Metadata, int]:
     turned = image.format not in ("AVIF", "HEIF")  # else by the container, and nothing else counts
     if orientation is None and turned and said and (found := UPRIGHT.search(said)):
         orientation = int(found[2])
-    return Metadata(exif, xmp, iptc_of(image), _dpi(image)), orientation or 1
+    iptc, resources = iptc_of(image)
+    return Metadata(exif, xmp, iptc, _dpi(image), resources), orientation or 1
 
 
 def _dpi(image: Image.Image) -> tuple[float, float] | None:

@@ -4,11 +4,9 @@ What the file says of itself comes from its first directory, as far as that is a
 """
 
 import io
-import logging
 from contextlib import suppress
 from dataclasses import dataclass
-from itertools import islice
-from typing import Any, BinaryIO
+from typing import Any
 
 import imagecodecs
 import numpy as np
@@ -20,49 +18,13 @@ from nubilis.arrays import Codes
 from nubilis.colour.rgb import XYZ_TO_REC2020
 from nubilis.colour.standard import standard_profile
 from nubilis.colour.temperature import light_of_neutral
-from nubilis.errors import PhotoError
 from nubilis.photo.foreign import rolled_off
+from nubilis.photo.raw_kinds import refusal
 from nubilis.photo.sampling import encode
 
-# Beginnings of raw files that are no TIFFs, and where they stand.
-_STARTS = (
-    (0, b"FUJIFILMCCD-RAW"),
-    (0, b"IIU\0"),
-    (0, b"IIRO"),
-    (0, b"IIRS"),
-    (0, b"MMOR"),
-    (4, b"ftypcrx "),
-)
-_MOSAICS = (32803, 34892)  # photometric interpretations: colour filter array, linear raw
-_DNG_VERSION = 50706
 _COLOUR_MATRIX = 50721
-MOST_DIRECTORIES = 12
 STRIP = 256  # rows
 SINGULAR = 1e-9
-
-
-def is_raw(start: bytes, file: BinaryIO) -> bool:
-    """Whether a file is raw. start: its first bytes; file: looked through for TIFFs alone."""
-    if any(start[at : at + len(mark)] == mark for at, mark in _STARTS):
-        return True
-    return start[:2] in (b"II", b"MM") and _holds_mosaic(file)
-
-
-def _holds_mosaic(file: BinaryIO) -> bool:
-    try:
-        file.seek(0)
-        logging.getLogger("tifffile").setLevel(logging.CRITICAL)  # what is wrong is said by us
-        with tifffile.TiffFile(file) as tiff:
-            # A slice would look for the last of them first.
-            for page in islice(tiff.pages, MOST_DIRECTORIES):
-                if _DNG_VERSION in page.tags:
-                    return True
-                inner = () if page.pages is None else islice(page.pages, MOST_DIRECTORIES)
-                if any(p.photometric in _MOSAICS for p in (page, *inner)):
-                    return True
-    except Exception:  # what is no TIFF after all is no raw file of that kind
-        return False
-    return False
 
 
 @dataclass(frozen=True)
@@ -97,7 +59,7 @@ def preview_of(data: bytes) -> Preview:
             assert unpacked is not None
             gains = np.array(raw.camera_whitebalance[:3], dtype=np.float64)
         except (rawpy.LibRawError, ValueError, MemoryError, AssertionError) as error:
-            raise PhotoError("the raw file is damaged or incomplete") from error
+            raise refusal(data) from error
         kelvin = _light_of(gains, _camera_matrix(raw, data)) if gains.min() > 0.0 else None
         flip = int(raw.sizes.flip)
         size = int(raw.sizes.width), int(raw.sizes.height)
@@ -138,7 +100,7 @@ def read_raw(data: bytes) -> Raw:
                 highlight_mode=rawpy.HighlightMode.Blend,
             )
         except (rawpy.LibRawError, ValueError, MemoryError) as error:
-            raise PhotoError("the raw file is damaged or incomplete") from error
+            raise refusal(data) from error
         if light.shape[2] == 1:  # a sensor without colour filters
             light = np.repeat(light, 3, axis=2)
         room = float(gains.max() / gains.min()) if known else 1.0
@@ -192,7 +154,6 @@ def _told(kelvin: float | None) -> tuple[str, ...]:
 def _opened(data: bytes) -> Any:
     try:
         return rawpy.imread(io.BytesIO(data))
-    except rawpy.LibRawFileUnsupportedError as error:
-        raise PhotoError("this camera's raw files are not known; a DNG of it may be") from error
     except rawpy.LibRawError as error:
-        raise PhotoError("the raw file is damaged or incomplete") from error
+        unknown = isinstance(error, rawpy.LibRawFileUnsupportedError)
+        raise refusal(data, unknown=unknown) from error

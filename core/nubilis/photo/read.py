@@ -4,6 +4,7 @@ import io
 import struct
 import warnings
 import zlib
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
@@ -26,7 +27,7 @@ from nubilis.photo.depth import at_depth
 from nubilis.photo.exif_block import DAMAGED, as_kept
 from nubilis.photo.exr import MAGIC, exr_size, read_exr
 from nubilis.photo.foreign import from_floats, from_light, is_of_tables, space_of, through_tables
-from nubilis.photo.header import Header, check_size
+from nubilis.photo.header import FURTHER, Header, check_size
 from nubilis.photo.jpeg_walk import JPEG, picture_of, walk
 from nubilis.photo.jxl import JXL_BARE, JXL_BOXED, JxlSays, jxl_says
 from nubilis.photo.metadata import Metadata, read_metadata
@@ -34,14 +35,14 @@ from nubilis.photo.picture import Photo
 from nubilis.photo.pieces import check_chunks, check_scans
 from nubilis.photo.png import SIGNATURE, without_pixels
 from nubilis.photo.png_colour import PngSays, png_says
-from nubilis.photo.raw import is_raw, raw_size, read_raw
+from nubilis.photo.raw import raw_size, read_raw
+from nubilis.photo.raw_kinds import is_raw
 from nubilis.photo.samples import Pixels, Samples, made_straight, split, stretched
 from nubilis.photo.tiff import decode_tiff
 
 LEAST_PROFILE = 132  # bytes, of its header and a table without tags
 START = 16  # bytes by which kinds of files are told apart
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "AVIF", "HEIF")
-FURTHER = "The file holds further pictures: the first was opened"
 _READABLE = (
     "Nubilis reads JPEG, PNG, TIFF, WebP, AVIF, HEIF, JPEG XL, OpenEXR and cameras' raw files"
 )
@@ -203,10 +204,18 @@ def _header(image: Image.Image, file: BinaryIO) -> Header:
         png = png_says(file)
         icc = png.icc(icc)
     metadata, orientation = read_metadata(says)
-    notes = (FURTHER,) if image.format == "HEIF" and getattr(image, "n_frames", 1) > 1 else ()
     return Header(
-        str(image.format), image.size, image.mode, icc, metadata, orientation, png, notes=notes
-    )
+        str(image.format), image.size, image.mode, icc, metadata, orientation, png,
+        notes=tuple(beside(image)),
+    )  # fmt: skip
+
+
+def beside(image: Image.Image) -> Iterator[str]:
+    """What else the file holds. A TIFF's further directories are looked at when it is decoded."""
+    if image.format != "TIFF" and getattr(image, "n_frames", 1) > 1:
+        yield FURTHER
+    if image.info.get("depth_images"):
+        yield "The file holds a map of how far away things are: it was left aside"
 
 
 def _tiff_header(file: BinaryIO) -> Header | None:

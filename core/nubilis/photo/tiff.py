@@ -4,17 +4,19 @@ Sources: TIFF 6.0 (1992), sections 3 to 8, 18 and 20 to 23; TIFF technical note 
 """
 
 import io
+from dataclasses import replace
 from typing import Any, BinaryIO
 
 import numpy as np
 import numpy.typing as npt
 import tifffile
 from PIL import Image
-from tifffile import COMPRESSION, EXTRASAMPLE, PHOTOMETRIC, PLANARCONFIG, SAMPLEFORMAT
+from tifffile import COMPRESSION, EXTRASAMPLE, FILETYPE, PHOTOMETRIC, PLANARCONFIG, SAMPLEFORMAT
 
 from nubilis.colour.cielab import lab_to_linear_rgb
 from nubilis.colour.standard import standard_icc, standard_profile
 from nubilis.errors import PhotoError
+from nubilis.photo.header import FURTHER
 from nubilis.photo.picture import AlphaKind
 from nubilis.photo.samples import Pixels, Samples, made_straight, split, stretched
 from nubilis.photo.sampling import encode
@@ -41,11 +43,23 @@ def decode_tiff(file: BinaryIO) -> Samples:
         if page.size > MOST_VALUES:
             raise PhotoError(f"the TIFF claims {page.size} values, which no photo has")
         _refuse_kinds(page)
+        further = (FURTHER,) if _has_another(tiff) else ()
         try:
             pixels = _pixels(page)
         except (ValueError, KeyError, ImportError, RuntimeError, TypeError, IndexError) as error:
-            return _by_another(file, page, error)
-        return _in_colour(_split(pixels, page), page)
+            samples = _by_another(file, page, error)
+        else:
+            samples = _in_colour(_split(pixels, page), page)
+        return replace(samples, notes=(*further, *samples.notes))
+
+
+def _has_another(tiff: tifffile.TiffFile) -> bool:
+    """Of its own, not the same picture smaller, nor a mask of it."""
+    try:
+        page: Any = tiff.pages[1]
+        return not int(page.subfiletype) & (FILETYPE.REDUCEDIMAGE | FILETYPE.MASK)
+    except Exception:  # whatever is wrong with what is not opened
+        return False
 
 
 def _refuse_kinds(page: Any) -> None:

@@ -32,9 +32,10 @@ from nubilis.photo.exif_block import (
     collected,
     packed,
 )
-from nubilis.photo.iptc import PNG_KEYWORD, as_png_text
+from nubilis.photo.iptc import PNG_KEYWORD, RESOURCES_TAG, TAG, as_png_text, as_resources
 from nubilis.photo.jpeg import jpeg_of, segments_of, with_density
 from nubilis.photo.jxl import in_space
+from nubilis.photo.metadata import XMP_TAG
 from nubilis.photo.picture import Photo
 from nubilis.photo.samples import multiplied
 from nubilis.whole import take_place
@@ -138,8 +139,8 @@ def _png_chunks(photo: Photo) -> bytes:
         out += chunk(b"eXIf", about.exif)
     if about.xmp:
         out += chunk(b"iTXt", b"XML:com.adobe.xmp\0\0\0\0\0" + about.xmp)
-    if about.iptc:
-        text = zlib.compress(as_png_text(about.iptc).encode())
+    if resources := as_resources(about.iptc, about.resources):
+        text = zlib.compress(as_png_text(resources).encode())
         out += chunk(b"zTXt", PNG_KEYWORD.encode() + b"\0\0" + text)
     return out
 
@@ -157,12 +158,16 @@ def _with_extra(photo: Photo, bits: int) -> npt.NDArray[Any]:
 
 def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
     pixels = _with_extra(photo, bits)
-    found = _said(photo.metadata.exif)
     extra: list[tuple[int, int, int, object, bool]] = []
-    if photo.metadata.xmp:
-        extra.append((700, 1, len(photo.metadata.xmp), photo.metadata.xmp, True))
-    if photo.metadata.iptc:
-        extra.append((33723, 7, len(photo.metadata.iptc), photo.metadata.iptc, True))
+    about = photo.metadata
+    for tag, kind, block in (
+        (XMP_TAG, 1, about.xmp),
+        (TAG, 7, about.iptc),
+        (RESOURCES_TAG, 7, about.resources),
+    ):
+        if block:
+            extra.append((tag, kind, len(block), block, True))
+    found = _said(about.exif)
     for value in found.pop(0, []):
         extra.append((value.tag, value.kind, value.count, value.data, True))
     tifffile.imwrite(
@@ -173,8 +178,8 @@ def _tiff(photo: Photo, bits: int, out: BinaryIO) -> None:
         compression="zlib",
         predictor=True,
         iccprofile=_icc(photo),
-        resolution=photo.metadata.dpi,
-        resolutionunit="INCH" if photo.metadata.dpi else None,
+        resolution=about.dpi,
+        resolutionunit="INCH" if about.dpi else None,
         extratags=extra,
         metadata=None,
         software=False,

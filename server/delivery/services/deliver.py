@@ -74,7 +74,7 @@ def deliver_one(job: Job, progress: Progress) -> dict[str, Any]:
 def _delivered(
     photo: Photo, recipe: Recipe, order: Order, number: int, progress: Progress
 ) -> tuple[list[Delivery], dict[str, list[str]]]:
-    """The rows of its files, and the folder that they were put into, if they were."""
+    """The rows of its files; what they have no place for, and the folder that they were put into, if any."""
     engine = engines.get(photo)
     todo = pieces(engine, recipe, order.wanted, order.beside) + proof_pieces(photo, order.proof)
     stem = named(order.names, said_of(photo, recipe, number))
@@ -87,6 +87,7 @@ def _delivered(
             rows.append(_made(photo, stem, piece, _within(progress.tell, span)))
         progress.ask()
         told = _into_folder(photo, stem, rows) if order.folder else {}
+        told["notes"] = list(dict.fromkeys(note for row in rows for note in row.notes))
         Photo.objects.filter(id=photo.id).update(delivered=photo.revision)
     except BaseException:
         for row in rows:
@@ -117,7 +118,8 @@ def _made(photo: Photo, stem: str, piece: Piece, tell: Callable[[float], None]) 
 
 
 def _write(row: Delivery, piece: Piece, path: Path, tell: Callable[[float], None]) -> None:
-    row.unchanged = piece.write(path, tell)
+    written = piece.write(path, tell)
+    row.unchanged, row.notes = written.unchanged, list(written.notes)
     row.size_bytes = path.stat().st_size
 
 

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from delivery.services.order import ProofForm
-from nubilis.deliver.pieces import Piece
+from nubilis.deliver.pieces import Piece, Written
 from shoots.models import Photo
 from studio.services.paper import paper_of
 from studio.services.report import as_csv, as_html, as_json, report_of
@@ -25,9 +25,10 @@ def _maker(photo: Photo, form: ProofForm) -> Callable[[], bytes]:
     }[form]
 
 
-def _writing(make: Callable[[], bytes]) -> Callable[[Path, Callable[[float], None]], None]:
-    def write(path: Path, tell: Callable[[float], None]) -> None:
+def _writing(make: Callable[[], bytes]) -> Callable[[Path, Callable[[float], None]], Written]:
+    def write(path: Path, tell: Callable[[float], None]) -> Written:
         path.write_bytes(make())
         tell(1.0)
+        return Written()
 
     return write

@@ -146,6 +146,16 @@ class Deliveries(ServerCase):
         self.assertEqual((photo.width, photo.height, photo.profile.name), (60, 40, "Display P3"))
         self.refused(self.ask(long_edge=3), 422, "long_edge")
 
+    def test_what_a_file_has_no_place_for_is_told(self) -> None:
+        made = self.make("png")
+        self.assertEqual(made["notes"], [])
+        said = "Left out: the IPTC; AVIF has no place for it."
+        with mock.patch("nubilis.deliver.pieces.left_out", return_value=(said,)):
+            self.assertEqual(self.make("avif")["notes"], [said])
+            order = {"photos": [self.row.id, self.photo(seed=2).id], "order": {"file_format": "avif"}}
+            job = self.send("post", f"/shoots/{self.shoot.id}/deliveries", order).json()
+        self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json()["notes"], [said])
+
     def test_outside_the_mask_to_the_bit_and_counted(self) -> None:
         made = self.make()
         data = b"".join(self.client.get(f"/api/deliveries/{made['id']}").streaming_content)

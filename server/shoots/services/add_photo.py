@@ -13,7 +13,8 @@ from config.memory import make_room
 from nubilis.colour.standard import standard_profile
 from nubilis.engine.engine import Engine
 from nubilis.photo.metadata import Metadata, when_taken
-from nubilis.photo.raw import is_raw, preview_of
+from nubilis.photo.raw import preview_of
+from nubilis.photo.raw_kinds import is_raw
 from nubilis.photo.read import START, read_header, read_photo
 from nubilis.readable import made_readable
 from shoots.models import Photo, Shoot, Use

@@ -198,6 +198,7 @@ class SharedWalk(BrowserCase):
         photo.refresh_from_db()
         self.assertEqual(photo.revision, 0)
 
+    @long_tier
     def test_whoever_works_saves_under_their_own_name(self) -> None:
         photo = self.shoot.photos.get()
         Share.objects.create(shoot=self.shoot, person=self.guest, may="work")

@@ -68,6 +68,7 @@ class Bench(BrowserCase):
         points = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][0]["strokes"][0]["points"]
         self.assertEqual([p[1] for p in points], [0.25, 0.5])
 
+    @long_tier
     def test_a_colour_key_narrows_the_mask(self) -> None:
         screen = self.masked()
         self.page.get_by_role("button", name="Add part").click()

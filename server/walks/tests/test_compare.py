@@ -161,6 +161,7 @@ class Compare(TreatedCase):
         self.page.mouse.move(640, 20)
         amount.blur()
 
+    @long_tier
     def test_versions_are_flipped_through_and_gone_back_to(self) -> None:
         page, screen = self.page, self.screen
         self.keep("Full")

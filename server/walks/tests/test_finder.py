@@ -188,6 +188,7 @@ class Stopping(FinderCase):
         if route.request.method == "GET":
             route.continue_()
 
+    @long_tier
     def test_a_look_can_be_stopped(self) -> None:
         self.opened()
         self.hold()

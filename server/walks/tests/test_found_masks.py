@@ -75,6 +75,7 @@ class Brushes(MaskBenchCase):
         self.until(lambda: self.assertEqual(len(self.parts(["brush"])[0]["strokes"]), count))
         return list(self.parts(["brush"])[0]["strokes"])
 
+    @long_tier
     def test_a_stroke_held_at_edges_grows_under_the_hand(self) -> None:
         page = self.page
         page.keyboard.press("p")

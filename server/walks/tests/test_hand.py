@@ -18,6 +18,7 @@ class Hand(BrowserCase):
     def strokes(self) -> list[dict[str, object]]:
         return list(saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][0]["strokes"])
 
+    @long_tier
     def test_alt_erases_and_alt_wheel_sizes(self) -> None:
         screen, page = self.screen, self.page
         screen.sample_pair(SHIRT, CLEAN_SHIRT)
@@ -115,6 +116,7 @@ class Hand(BrowserCase):
         radius.press("Enter")
         expect(radius).to_have_value("1 px")  # half a pixel is the least
 
+    @long_tier
     def test_n_makes_neutral_and_double_click_renames(self) -> None:
         screen, page = self.screen, self.page
         screen.click(*SHIRT)
@@ -130,6 +132,7 @@ class Hand(BrowserCase):
         page.keyboard.press("Escape")
         expect(page.get_by_role("button", name="Red cast")).to_be_visible()
 
+    @long_tier
     def test_the_middle_button_pans_with_any_tool(self) -> None:
         screen, page = self.screen, self.page
         page.set_viewport_size({"width": 1280, "height": 800})
@@ -143,6 +146,7 @@ class Hand(BrowserCase):
         self.until(lambda: self.assertGreater(np.abs(screen.pixel(600, 400) - corner).max(), 3))
         expect(page.get_by_text("needs a reference")).to_have_count(0)
 
+    @long_tier
     def test_the_window_is_made_smaller(self) -> None:
         screen, page = self.screen, self.page
         page.set_viewport_size({"width": 1024, "height": 700})
@@ -185,6 +189,7 @@ class Hand(BrowserCase):
         expect(self.page.get_by_text("needs a reference")).to_be_visible()
         expect(notice).to_have_count(0)
 
+    @long_tier
     def test_samples_beside_the_photo_are_ignored(self) -> None:
         box = self.screen.photo.bounding_box()
         assert box is not None

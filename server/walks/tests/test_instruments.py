@@ -37,6 +37,7 @@ class InstrumentCase(BrowserCase):
 
 
 class Scopes(InstrumentCase):
+    @long_tier
     def test_a_mask_s_scope_follows_the_amount(self) -> None:
         self.screen.sample_pair(SHIRT, CLEAN_SHIRT)
         self.screen.stroke(*DOWN_THE_SHIRT)
@@ -63,6 +64,7 @@ class Scopes(InstrumentCase):
         self.page.get_by_role("radio", name="Pairs").click()
         expect(self.page.get_by_role("img", name="Samples relative")).to_be_visible()
 
+    @long_tier
     def test_a_rectangle_is_read_while_it_is_dragged(self) -> None:
         self.page.get_by_role("radio", name="Levels").click()
         lightness = self.scope().get_by_role("img", name="Lightness").locator("path").first

@@ -157,6 +157,7 @@ class Shapes(MaskBenchCase):
         )
         np.testing.assert_allclose(mine + others, 1.0, atol=1e-6)
 
+    @long_tier
     def test_a_ready_made_key(self) -> None:
         page = self.page
         page.get_by_role("button", name="Add part").click()
@@ -206,6 +207,7 @@ class Shapes(MaskBenchCase):
         opened = self.parts(["colour-key"])[0]["luminance"]
         self.assertEqual(opened["core"], [0, 100])
 
+    @long_tier
     def test_a_mask_goes_out_as_it_is_and_comes_in_as_a_part(self) -> None:
         page = self.page
         self.add("Oval")

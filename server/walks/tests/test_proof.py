@@ -46,6 +46,7 @@ class Proof(TreatedCase):
         page.get_by_role("button", name="Close all figures").click()
         expect(page.get_by_role("complementary", name="Instruments")).to_be_visible()
 
+    @long_tier
     def test_a_figure_shows_its_pixels(self) -> None:
         page = self.page
         page.keyboard.press("g")

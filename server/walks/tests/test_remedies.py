@@ -65,6 +65,7 @@ class Remedies(RemedyCase):
         self.screen.wait_saved()
         self.assertLess(np.ptp(self.screen.pixel(*SHIRT)), 0.6 * np.ptp(restored))
 
+    @long_tier
     def test_going_past_the_reference_is_told_and_one_button_tames_it(self) -> None:
         self.set("Amount", "150")
         concerns = self.page.get_by_role("list", name="Concerns")

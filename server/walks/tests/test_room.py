@@ -84,6 +84,7 @@ class Room(TreatedCase):
         self.page.keyboard.press("Escape")
         expect(self.page.get_by_role("button", name="Deliver")).to_be_visible()
 
+    @long_tier
     def test_beside_a_portrait_the_bench_is_a_strip_and_one_sheet(self) -> None:
         path = self.folder / "tall.png"
         codes = np.random.default_rng(1).integers(60, 200, (300, 200, 3), dtype=np.uint8)

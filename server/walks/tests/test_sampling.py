@@ -55,6 +55,7 @@ class SamplingCase(BrowserCase):
 
 
 class Sampling(SamplingCase):
+    @long_tier
     def test_further_clicks_are_averaged_into_the_sample(self) -> None:
         self.tainted()
         before = self.pair()

@@ -100,6 +100,7 @@ class Shaping(ShapingCase):
     def number(self, label: str) -> Locator:
         return self.page.get_by_label(f"{label}, number", exact=True)
 
+    @long_tier
     def test_leaves_turn_by_hue_and_greys_stay(self) -> None:
         leaves, booth = (self.screen.pixel(*p) for p in (LEAVES, BOOTH))
         with self.page.expect_response("**/shaping"):

@@ -18,6 +18,7 @@ from walks.tests.series_sheet import SeriesCase
 
 class Choosing(SeriesCase):
     def test_clicks_ranges_and_a_rectangle(self) -> None:
+        expect(self.page).to_have_title(f"{self.shoot.name} · Nubilis")
         self.choose(2)
         expect(self.bar.get_by_text("1 chosen")).to_be_visible()
         self.choose(4, "Shift")

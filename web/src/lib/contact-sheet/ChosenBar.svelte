@@ -105,6 +105,7 @@
     {:else}
       <span class="font-semibold" role="status">{work.made.text}</span>
     {/if}
+    {#each work.made.notes as note (note)}<span class="text-ink2">{note}</span>{/each}
   {/if}
   <span class="flex-1"></span>
   <button class="quiet whitespace-nowrap" onclick={() => selection.all()}

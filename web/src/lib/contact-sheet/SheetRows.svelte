@@ -3,7 +3,7 @@
   import type { Photo } from '../api/types';
   import { router } from '../router.svelte';
   import PhotoTile from './PhotoTile.svelte';
-  import { beside, layOut, rowsWithin, touched, type Rect, type Way } from './rows';
+  import { beside, layOut, rowsWithin, scrolledTo, touched, type Rect, type Way } from './rows';
   import type { Sheet } from './sheet.svelte';
 
   interface Props {
@@ -70,9 +70,7 @@
   /** Scroll a photo into view and take the keyboard there. */
   async function show(id: number): Promise<void> {
     const row = layout.rows.find((r) => r.tiles.some((t) => t.id === id));
-    if (row && row.y < viewport.scrollTop) viewport.scrollTop = row.y;
-    else if (row && row.y + row.height + MARGIN > viewport.scrollTop + height)
-      viewport.scrollTop = row.y + row.height + 2 * MARGIN - height;
+    if (row) viewport.scrollTop = scrolledTo(row, viewport.scrollTop, height, MARGIN);
     top = viewport.scrollTop;
     await tick();
     viewport.querySelector<HTMLElement>(`article[data-id="${id}"] button`)?.focus();

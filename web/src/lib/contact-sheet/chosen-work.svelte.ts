@@ -15,7 +15,7 @@ export class ChosenWork {
   readonly following = new Following((job) => this.#over(job));
   trouble = $state('');
   /** Where what was made can be had. */
-  made = $state<{ text: string; href: string } | null>(null);
+  made = $state<{ text: string; href: string; notes: string[] } | null>(null);
 
   /** What reports were asked of, whatever is chosen by the time they are there; none is all. */
   #proving: number[] = [];
@@ -79,12 +79,13 @@ export class ChosenWork {
       for (const id of job.photos) void this.sheet.refresh(id).catch(() => {});
       const lost = job.done < job.total ? `${job.done} of ${job.total} photos, ` : '';
       const text = `${lost}${job.files} ${job.files === 1 ? 'file' : 'files'}`;
-      if (job.folder) this.made = { text: `${text} in ${job.folder}`, href: '' };
-      else if (job.files) this.made = { text, href: `/api/jobs/${job.id}/files.zip` };
+      const { notes } = job;
+      if (job.folder) this.made = { text: `${text} in ${job.folder}`, href: '', notes };
+      else if (job.files) this.made = { text, href: `/api/jobs/${job.id}/files.zip`, notes };
     } else if (job.kind === 'prove') {
       const photos = this.#proving.join(',');
       const href = `/api/shoots/${this.sheet.shootId}/report.html?photos=${photos}`;
-      this.made = { text: `The proof${photos ? '' : ` of ${count}`}`, href };
+      this.made = { text: `The proof${photos ? '' : ` of ${count}`}`, href, notes: [] };
     }
   }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { beside, CAPTION, layOut, rowsWithin, touched, type Format } from './rows';
+import { beside, CAPTION, layOut, rowsWithin, scrolledTo, touched, type Format } from './rows';
 
 const landscape = (id: number): Format => ({ id, width: 3, height: 2 });
 const portrait = (id: number): Format => ({ id, width: 2, height: 3 });
@@ -23,6 +23,14 @@ describe('rows of a sheet', () => {
     expect(rows[0]!.tiles[0]).toMatchObject({ width: 300, height: 200 });
     const narrow = layOut([landscape(1)], 150, 200);
     expect(narrow.rows[0]!.tiles[0]!.width).toBeCloseTo(150);
+  });
+
+  it('are scrolled to no farther than it takes', () => {
+    const row = { y: 500, height: 100, tiles: [] };
+    expect(scrolledTo(row, 520, 400, 14)).toBe(500);
+    expect(scrolledTo(row, 214, 400, 14)).toBe(214);
+    expect(scrolledTo(row, 213, 400, 14)).toBe(228);
+    expect(scrolledTo(row, 0, 400, 14)).toBe(228);
   });
 
   it('are drawn only where they are seen', () => {

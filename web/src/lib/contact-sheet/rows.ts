@@ -59,6 +59,13 @@ export function layOut(photos: readonly Format[], width: number, height: number)
   return { rows, height: Math.max(y - GAP, 0) };
 }
 
+/** Where to scroll so that a row is seen whole, with the margin around the rows; as it is, if it is seen. */
+export function scrolledTo(row: Row, top: number, height: number, margin: number): number {
+  if (row.y < top) return row.y;
+  const below = row.y + row.height + margin > top + height;
+  return below ? row.y + row.height + 2 * margin - height : top;
+}
+
 function rowOf(
   photos: readonly Format[],
   first: number,

@@ -114,6 +114,9 @@
               {(made.unchanged * 100).toFixed(1)} % of its pixels are exactly the original's.
             </p>
           {/if}
+          {#each made.notes as note (note)}
+            <p class="text-ink2">{note}</p>
+          {/each}
         </div>
       {/if}
       {#if reason}

@@ -23,6 +23,7 @@ const job = (more: Partial<Job>): Job => ({
   delivery: null,
   folder: '',
   files: 0,
+  notes: [],
   batch: null,
   ...more,
 });
