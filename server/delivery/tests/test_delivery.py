@@ -152,7 +152,10 @@ class Deliveries(ServerCase):
         said = "Left out: the IPTC; AVIF has no place for it."
         with mock.patch("nubilis.deliver.pieces.left_out", return_value=(said,)):
             self.assertEqual(self.make("avif")["notes"], [said])
-            order = {"photos": [self.row.id, self.photo(seed=2).id], "order": {"file_format": "avif"}}
+            order = {
+                "photos": [self.row.id, self.photo(seed=2).id],
+                "order": {"file_format": "avif"},
+            }
             job = self.send("post", f"/shoots/{self.shoot.id}/deliveries", order).json()
         self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json()["notes"], [said])
 
