@@ -1,6 +1,7 @@
 """Taking a cast off: exact where the cast is known, nothing where it is not asked for."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given, settings
@@ -9,6 +10,7 @@ from hypothesis import strategies as st
 from nubilis.cast.amount import solve_amount
 from nubilis.cast.chroma import chroma_of, chroma_planes, log_gains
 from nubilis.cast.direction import MeasuredPair, angle_between, same_cast
+from nubilis.cast.lead import led_shift
 from nubilis.cast.take_off import take_off
 from nubilis.colour.adaptation import CONES_TO_REC2020, REC2020_TO_CONES
 from nubilis.colour.cielab import lab_planes
@@ -135,6 +137,57 @@ class Amounts(unittest.TestCase):
         inside = mask > 0
         error = np.abs(strength - amount * np.hypot(*shift))[inside].mean()
         self.assertLess(error, 0.15 * (amount * np.hypot(*shift))[inside].mean())
+
+    def rippled(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """One grey paint under a light that plays on it, strong and weak, three quarters of the photo;
+        amount, mask."""
+        h, w = 96, 144
+        ys, xs = np.mgrid[0:h, 0:w]
+        amount = 1.0 + 0.8 * np.sin(xs / 9.0) * np.sin(ys / 11.0)
+        amount = np.where(xs < 108, amount, 0.0)
+        grain = 0.4 * (1 + np.random.default_rng(6).normal(0, 0.01, (h, w)))
+        lit = tainted(np.stack([grain.astype(np.float32)] * 3), np.array([-0.1, 0.03]), amount)
+        mask = np.where((xs > 10) & (xs < 100), 1.0, 0.0).astype(np.float32)
+        return lit, amount, mask
+
+    def made_neutral(self, lit: np.ndarray, *places: tuple[int, int]) -> MeasuredPair:
+        w = lit.shape[2]
+        colour = np.mean(
+            [lit[:, y - 1 : y + 2, x - 1 : x + 2].mean(axis=(1, 2)) for x, y in places], 0
+        )
+        red, green, blue = (float(v) for v in colour)
+        at, *further = [((x + 0.5) / w, (y + 0.5) / w) for x, y in places]
+        return MeasuredPair((red, green, blue), (0.4, 0.4, 0.4), at, None, tuple(further))
+
+    def test_a_weak_sample_and_a_made_neutral_reach_what_is_three_times_as_strong(self) -> None:
+        lit, amount, mask = self.rippled()
+        weak = np.argwhere((np.abs(amount - 0.6) < 0.03) & (mask > 0))[40]
+        solved = solve_amount(lit, mask, [self.made_neutral(lit, (int(weak[1]), int(weak[0])))])
+        found = solved.amount * np.hypot(*solved.shift) / np.hypot(-0.1, 0.03)
+        inner = np.s_[4:-4, 14:96]
+        left = np.abs(found - amount)[inner].mean() / amount[inner].mean()
+        self.assertLess(left, 0.12)
+        self.assertLess(angle_between(solved.shift, np.array([-0.1, 0.03])), 4.0)
+
+    def test_each_of_several_places_holds_its_own_amount(self) -> None:
+        lit, amount, mask = self.rippled()
+        places = [(20, 20), (40, 50), (60, 30), (85, 70)]
+        solved = solve_amount(lit, mask, [self.made_neutral(lit, *places)])
+        found = solved.amount * np.hypot(*solved.shift) / np.hypot(-0.1, 0.03)
+        for x, y in places:
+            self.assertAlmostEqual(float(found[y, x]), float(amount[y, x]), delta=0.08)
+
+    def test_only_what_looks_like_the_sample_leads(self) -> None:
+        lit, _, mask = self.rippled()
+        pair = self.made_neutral(lit, (20, 20))
+        red, green, blue = pair.reference
+        askew = replace(pair, reference=(red, green, 1.03 * blue))
+        chroma = chroma_planes(lit)
+        led = angle_between(led_shift(chroma, mask, askew), askew.shift)
+        self.assertGreater(led, 1.0)
+        few = np.zeros_like(mask)
+        few[:, 100:] = 1.0  # clean
+        np.testing.assert_array_equal(led_shift(chroma, few, askew), askew.shift)
 
     def test_a_guard_keeps_its_area(self) -> None:
         lit, amount, _ = self.scene()

@@ -20,6 +20,7 @@ from nubilis.cast.direction import MeasuredPair
 from nubilis.cast.evidence import STRONGEST, Reference, Weights, cost_volume, likely_amount
 from nubilis.cast.field import guide_of, smoother
 from nubilis.cast.guard import guarded
+from nubilis.cast.lead import led_shift
 from nubilis.cast.solve import Problem, solve
 from nubilis.kernels import compiled, f32, kernel
 from nubilis.photo.pyramid import pixel_at
@@ -45,6 +46,10 @@ class Tuning:
     follow: float = 0.43
     dim: float = 0.015
     evidence: Weights = field(default_factory=Weights)
+
+
+# Where no pair's reference is a place of the photo: what is masked says more of how much lies where.
+PLACELESS = Tuning(data=0.02, chroma_edge=0.08, evidence=Weights(material=2.0, other=0.0))
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,8 +83,11 @@ def _gather(
     chroma = chroma_planes(small)
     m = _resize(mask, small)
     references = [
-        Reference((float(c[0]), float(c[1])), 116.0 * max(y, 1e-5) ** (1 / 3) - 16.0)
-        for c, y in ((chroma_of(p.reference), luminance_of(p.reference)) for p in pairs)
+        Reference((float(c[0]), float(c[1])), 116.0 * max(y, 1e-5) ** (1 / 3) - 16.0, placed)
+        for c, y, placed in (
+            (chroma_of(p.reference), luminance_of(p.reference), p.reference_at is not None)
+            for p in pairs
+        )
     ]
     cost, another = cost_volume(chroma, 1.0 - m, shift, references, tuning.evidence)
     guide = guide_of(chroma[3])
@@ -166,16 +174,36 @@ def _told(data: Floats, likely: Floats, mask: Floats, tuning: Tuning) -> tuple[F
     return weight.astype(np.float32), (likely * data / weight).astype(np.float32)
 
 
-def _pin_all(
-    weight: Floats, target: Floats, pairs: list[tuple[MeasuredPair, float]], pull: float
-) -> None:
-    """Samples hold what was measured, references nothing."""
-    for pair, amount in pairs:
-        if pair.tainted_at is not None:
-            value = float(np.clip(amount, 0.0, STRONGEST))
-            _pin(weight, target, pair.tainted_at, value, pull)
+@dataclass(frozen=True)
+class _Known:
+    """How much lies at a place, in units of the shift that is solved for."""
+
+    at: tuple[float, float]
+    amount: float
+
+
+def _known(
+    pairs: list[MeasuredPair], amounts: npt.NDArray[np.float64], chroma: Floats, shift: np.ndarray
+) -> list[_Known]:
+    """Samples hold what was measured, each of several places its own; references nothing."""
+    found = []
+    for pair, amount in zip(pairs, amounts, strict=True):
+        places = [] if pair.tainted_at is None else [(pair.tainted_at, float(amount))]
+        if pair.further and pair.tainted_at is not None:
+            every = (pair.tainted_at, *pair.further)
+            places = [(at, _carried_at(at, pair, chroma, shift)) for at in every]
+        found += [_Known(at, float(np.clip(v, 0.0, STRONGEST))) for at, v in places]
         if pair.reference_at is not None:
-            _pin(weight, target, pair.reference_at, 0.0, pull)
+            found.append(_Known(pair.reference_at, 0.0))
+    return found
+
+
+def _carried_at(
+    at: tuple[float, float], pair: MeasuredPair, chroma: Floats, shift: np.ndarray
+) -> float:
+    x, y = pixel_at(at, chroma.shape[1:])
+    here = chroma[:2, max(0, y - 1) : y + 2, max(0, x - 1) : x + 2].mean(axis=(1, 2))
+    return float((here - chroma_of(pair.reference)) @ shift / (shift @ shift))
 
 
 def solve_amount(
@@ -183,25 +211,29 @@ def solve_amount(
     mask: Floats,
     pairs: list[MeasuredPair],
     guards: Sequence[tuple[float, float]] = (),
-    tuning: Tuning = Tuning(),
+    tuning: Tuning | None = None,
 ) -> Solved:
     """How much of a cast lies where, and which way it goes.
 
     rgb: the photo at the analysis size, float32 (3, h, w) linear Rec. 2020; mask: (h, w) 0..1;
     pairs: one or more of the same cast; guards: places (fractions of the long edge) of colours that
-    must stay, with the connected area of like colour around each.
+    must stay, with the connected area of like colour around each; tuning: None for the usual one.
     """
-    shifts = np.array([p.shift for p in pairs])
+    placeless = all(p.reference_at is None for p in pairs)
+    if tuning is None:
+        tuning = PLACELESS if placeless else Tuning()
+    calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
+    chroma = chroma_planes(calm)
+    shifts = np.array([led_shift(chroma, mask, p) if placeless else p.shift for p in pairs])
     way = shifts.sum(axis=0)
     n = way / max(float(np.hypot(*way)), 1e-9)
     own = shifts @ n
     # Solved in units of the strongest pair: in those of the mean, its surroundings would be out of reach.
     size, mean = max(float(own.max()), 1e-3), max(float(own.mean()), 1e-3)
     shift = n * size
-    calm = np.stack([np.asarray(cv2.GaussianBlur(p, (0, 0), 0.7)) for p in rgb])
-    neighbours = _neighbours(chroma_planes(calm), shift, tuning)
+    neighbours = _neighbours(chroma, shift, tuning)
     cost, seen, another = _gather(rgb, mask, shift, pairs, tuning)
-    amounts = [float(a) for a in own / size]
+    known = _known(pairs, own / size, chroma, shift)
     kept = guarded(rgb, guards)
     b: Floats | None = None
     for _ in range(ROUNDS):
@@ -209,7 +241,8 @@ def solve_amount(
         likely, variance = likely_amount(cost, tuning.evidence.soft, around, tuning.follow)
         data = tuning.data * mask * _resize(seen / (variance + np.float32(0.01)), mask)
         weight, target = _told(data, _resize(likely, mask), mask, tuning)
-        _pin_all(weight, target, list(zip(pairs, amounts, strict=True)), tuning.pin)
+        for k in known:
+            _pin(weight, target, k.at, k.amount, tuning.pin)
         weight[kept], target[kept] = tuning.pin, 0.0
         b = solve(Problem(weight, target, *neighbours))
     assert b is not None

@@ -21,13 +21,14 @@ class MeasuredPair:
     """A tainted place and what it should be. Colours: linear Rec. 2020 (3,).
 
     tainted_at, reference_at: places (x, y) as fractions of the long edge; a reference that is made
-    or comes from elsewhere has none.
+    or comes from elsewhere has none; further: places that were averaged into the tainted colour.
     """
 
     tainted: tuple[float, float, float]
     reference: tuple[float, float, float]
     tainted_at: tuple[float, float] | None = None
     reference_at: tuple[float, float] | None = None
+    further: tuple[tuple[float, float], ...] = ()
 
     @property
     def shift(self) -> npt.NDArray[np.float64]:

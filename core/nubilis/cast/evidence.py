@@ -25,6 +25,9 @@ LAYERS = 6  # of lightness
 OTHER_WAYS = np.radians(np.arange(90.0, 271.0, 30.0))  # from this cast's direction
 OTHER_AMOUNTS = np.linspace(0.25, 1.25, 5)
 LEAST_LIGHT = 15.0  # L* below which colours are too uncertain to tell another cast by
+# How many amounts a material may carry, and how far from its line it may lie, in log chroma; of a reference
+# that is a place of the photo, and of one that is not.
+NEAR, FAR = (1.3, 0.025), (2.1, 0.08)
 UNLIKE = 1.1  # amounts beyond it have a price
 
 
@@ -32,17 +35,15 @@ UNLIKE = 1.1  # amounts beyond it have a price
 class Weights:
     """What speaks how loud; tuned together (bench/RESULTS.md). Prices are in nats of the palette.
 
-    material: price of contradicting a sampled material; material_width: log chroma, how far from its
-    line a pixel may lie; root: of the palette's density, so that rare colours count too; unseen: the density
-    of a colour that does not occur; blur: of the palette, bins; mixed: share of each neighbouring layer of
-    lightness; dark: L* below which a colour says less; expected: the price of an amount of 0 where the editor
-    masked, as far as any amount is likelier than none by `gain`; high: price of amounts beyond UNLIKE,
-    squared; other: price of an amount of 1 on another cast's place, judged from `other_margin` on over
-    `other_width`; soft: nats within which amounts are about as likely.
+    material: price of contradicting a sampled material; root: of the palette's density, so that rare colours
+    count too; unseen: the density of a colour that does not occur; blur: of the palette, bins; mixed: share
+    of each neighbouring layer of lightness; dark: L* below which a colour says less; expected: price of an
+    amount of 0 where the editor masked, as far as any amount is likelier than none by `gain`; high: price of
+    amounts beyond UNLIKE, squared; other: price of an amount of 1 on another cast's place, judged from
+    `other_margin` on over `other_width`; soft: nats within which amounts are about as likely.
     """
 
     material: float = 1.0
-    material_width: float = 0.025
     root: float = 0.41
     unseen: float = 1.2e-3
     blur: float = 0.6
@@ -59,10 +60,12 @@ class Weights:
 
 @dataclass(frozen=True)
 class Reference:
-    """What a tainted sample should be: log chroma (2,) and lightness L* 0..100."""
+    """What a tainted sample should be: log chroma (2,) and lightness L* 0..100. placed: it is a place of the
+    photo; what is made or comes from elsewhere says which way, and less about how much."""
 
     chroma: tuple[float, float]
     lightness: float
+    placed: bool = True
 
 
 def lightness(luminance: Floats) -> Floats:
@@ -70,11 +73,11 @@ def lightness(luminance: Floats) -> Floats:
     return np.asarray(116.0 * np.cbrt(np.maximum(luminance, 1e-5)) - 16.0, dtype=np.float32)
 
 
-@kernel(of.plane, of.plane, of.plane, of.line, of.line, of.planes)
+@kernel(of.plane, of.plane, of.plane, of.line, of.real, of.planes)
 def _add_material_cost(
     rows: Any, u1: Any, u2: Any, references: Any, shift: Any, price: Any, out: Any
 ) -> None:
-    """price: of contradiction, and width in log chroma."""
+    """references: log chroma, most amount, width in log chroma; price: of contradiction."""
     size = np.sqrt(shift[0] ** 2 + shift[1] ** 2)
     d1 = shift[0] / size
     d2 = shift[1] / size
@@ -86,12 +89,14 @@ def _add_material_cost(
                 p1 = u1[y, x] - references[i, 0]
                 p2 = u2[y, x] - references[i, 1]
                 b = (p1 * d1 + p2 * d2) / size
-                away = abs(p1 * d2 - p2 * d1) + size * max(f32(-0.15) - b, b - f32(1.3), f32(0.0))
+                reach = references[i, 2]
+                beyond = size * max(f32(-0.15) - b, b - reach, f32(0.0))
+                away = (abs(p1 * d2 - p2 * d1) + beyond) / references[i, 3]
                 if away < nearest:
                     nearest = away
-                    amount = min(max(b, f32(0.0)), f32(1.4))
-            t = nearest / price[1]
-            sure = price[0] * exp2(f32(-0.72134752) * min(t * t, f32(80.0)))
+                    amount = min(max(b, f32(0.0)), reach + f32(0.1))
+            t = nearest
+            sure = price * exp2(f32(-0.72134752) * min(t * t, f32(80.0)))
             for j in range(out.shape[0]):
                 off = AMOUNTS[j] - amount
                 out[j, y, x] += sure * min(off * off / f32(0.09), f32(1.5))
@@ -187,9 +192,10 @@ def cost_volume(
     out = np.empty((len(AMOUNTS), *clean.shape), dtype=np.float32)
     _palette_cost(light.shape[0], planes[0], planes[1], layer, table, shift32, out)
     likelier = np.clip((out[0] - out.min(axis=0)) / np.float32(w.gain), 0.0, 1.0)
-    points = np.array([r.chroma for r in references], dtype=np.float32)
-    price = np.array([w.material, w.material_width], dtype=np.float32)
-    _add_material_cost(light.shape[0], planes[0], planes[1], points, shift32, price, out)
+    points = np.array(
+        [(*r.chroma, *(NEAR if r.placed else FAR)) for r in references], dtype=np.float32
+    )
+    _add_material_cost(light.shape[0], planes[0], planes[1], points, shift32, f32(w.material), out)
     usual = w.expected * np.minimum((AMOUNTS - 1.0) ** 2, 1.0)
     usual += w.high * np.maximum(AMOUNTS - UNLIKE, 0.0) ** 2
     out += usual.astype(np.float32)[:, None, None] * ((np.float32(1.0) - clean) * likelier)

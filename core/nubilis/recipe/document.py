@@ -92,6 +92,7 @@ class Pair(Model):
             levelled(wanted, self.tainted.rgb) if self.level else wanted,
             self.tainted.at,
             self.reference.at,
+            self.tainted.further,
         )
 
 
