@@ -6,10 +6,13 @@ import numpy as np
 
 from nubilis.arrays import Floats
 from nubilis.engine.engine import Engine
+from nubilis.people.people import Face
+from nubilis.photo.pyramid import View
 from nubilis.planning import sample_at
 from nubilis.proof.casts import prove
-from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept
-from nubilis.recipe.document import Guard
+from nubilis.proof.judgement import Change, Concern, beyond, judge, not_kept, undone
+from nubilis.proof.known_skin import known_skin
+from nubilis.recipe.document import Cast, Guard, Pair, Recipe, Sample
 
 from .pictures import brush, recipe_for, wall_photo
 
@@ -84,6 +87,60 @@ class Pixels(unittest.TestCase):
     def test_nothing_is_judged_under_an_empty_mask(self) -> None:
         empty = np.zeros((H, W), dtype=np.float32)
         self.assertEqual(concerns(lab(60, 8, 6), lab(0, 0, 0), empty), [])
+
+
+class Undone(unittest.TestCase):
+    """Half of a cloth was reached, half was not."""
+
+    WANTED, SAMPLE = np.array([70.0, 1.0, 2.0]), np.array([68.0, -18.0, -6.0])
+
+    def told(self, reached: float, cloth: float = 1.0) -> Concern | None:
+        mask = disc()
+        xs = np.arange(W)[None, None]
+        before = np.where(xs < cloth * W, self.SAMPLE[:, None, None], lab(40, 20, 30))
+        before = np.broadcast_to(before, (3, H, W)).astype(np.float32)
+        taken = np.where(xs < reached * W, self.WANTED[:, None, None], before)
+        nowhere = np.zeros((H, W), dtype=bool)
+        change = Change(before, taken.astype(np.float32), nowhere)
+        return undone("2", self.SAMPLE, self.WANTED, change, mask, "even")
+
+    def test_it_is_told_where_and_with_what_helps(self) -> None:
+        told = self.told(0.5)
+        assert told is not None and told.at is not None
+        self.assertEqual(told.text, "Half of what looks like sample 2 still carries the cast")
+        self.assertEqual((told.kind, told.act), ("undone", "even"))
+        self.assertGreater(told.at[0] * W, 0.5 * W)
+        nearly = self.told(0.0)
+        assert nearly is not None
+        self.assertRegex(nearly.text, "^Nearly all")
+
+    def test_not_of_a_cloth_that_was_reached_nor_of_another(self) -> None:
+        self.assertIsNone(self.told(0.75))
+        self.assertIsNone(self.told(0.5, cloth=0.5))
+        self.assertIsNone(self.told(0.0, cloth=0.0))
+
+
+class KnownSkin(unittest.TestCase):
+    def test_a_cup_is_none(self) -> None:
+        view = View((90, 60), (0, 0, 90, 60))
+        face = Face(np.zeros((468, 2)), np.zeros((2, 5, 2)), (0.2, 0.2, 0.4, 0.4), 1.0)
+        self.assertFalse(known_skin(Recipe(), (), view).any())
+        near = known_skin(Recipe(), (face,), view)
+        self.assertEqual((near[27, 27], near[27, 85]), (1.0, 0.0))
+        skin = Sample(at=(0.5, 0.3), rgb=(0.4, 0.25, 0.2), kind="skin")
+        for cast in (
+            Cast(id="c", guards=(Guard(id="g", sample=skin),)),
+            Cast(id="c", pairs=(Pair(id="p", tainted=skin),)),
+        ):
+            self.assertTrue(known_skin(Recipe(casts=(cast,)), (), view).all())
+
+    def test_paleness_is_told_of_it_alone(self) -> None:
+        before, after = lab(65, 14, 16), lab(65, 3, 4)
+        nowhere = np.zeros((H, W), dtype=bool)
+        for there, told in ((np.zeros((H, W), np.float32), False), (None, True)):
+            change = Change(before, after, nowhere, skin_there=there)
+            found = [c.kind for c in judge(change, np.ones((H, W), np.float32))]
+            self.assertEqual("skin" in found, told)
 
 
 class Samples(unittest.TestCase):

@@ -7,6 +7,7 @@ import numpy as np
 from nubilis.colour.profile import srgb
 from nubilis.engine.engine import Engine
 from nubilis.errors import PlaceError
+from nubilis.people.people import Face
 from nubilis.photo.picture import Photo
 from nubilis.proof.plane import BINS, density, outline
 from nubilis.proof.scopes import Area, scopes
@@ -98,15 +99,21 @@ class Areas(unittest.TestCase):
 
 class SkinLine(unittest.TestCase):
     def test_an_ordinary_skin_lies_near_the_line_and_a_green_one_does_not(self) -> None:
-        skin = scopes(flat((214, 168, 142)), Recipe()).skin
+        face = Area(
+            faces=(Face(np.zeros((468, 2)), np.zeros((2, 5, 2)), (0.0, 0.0, 1.0, 1.0), 1.0),)
+        )
+        self.assertIsNone(scopes(flat((214, 168, 142)), Recipe()).skin)  # a cup may be so, too
+        skin = scopes(flat((214, 168, 142)), Recipe(), face).skin
         assert skin is not None
         self.assertLess(abs(skin.now), 8.0)
-        tainted = scopes(flat((206, 176, 134)), Recipe()).skin
+        tainted = scopes(flat((206, 176, 134)), Recipe(), face).skin
         assert tainted is not None
         self.assertGreater(tainted.now, skin.now + 10.0)
 
     def test_the_base_moves_now_and_before_alike(self) -> None:
-        skin = scopes(flat((214, 168, 142)), Recipe(base=Base(temperature=7500.0))).skin
+        skin = scopes(
+            flat((214, 168, 142)), Recipe(base=Base(temperature=7500.0)), Area(skin_at=(0.1, 0.1))
+        ).skin
         assert skin is not None
         self.assertEqual(skin.before, skin.now)
 

@@ -13,6 +13,7 @@ from nubilis.engine.engine import Engine
 from nubilis.engine.sample import Measured, describe
 from nubilis.proof.judgement import (
     HELD,
+    Act,
     Change,
     Concern,
     another_cast,
@@ -20,6 +21,7 @@ from nubilis.proof.judgement import (
     contradict,
     judge,
     not_kept,
+    undone,
 )
 from nubilis.proof.outcome import FULL, Outcome
 from nubilis.proof.pairs import PairProof, colour_now, is_skin, offset, prove_pairs
@@ -28,6 +30,7 @@ from nubilis.proof.side_effects import Moved, SideEffects, moved_in, side_effect
 from nubilis.proof.warmth import Warmth, warmth_back
 from nubilis.recipe.document import Cast, Guard, Recipe
 from nubilis.remedy.match import contrary
+from nubilis.remedy.neutralise import Neutralise
 
 # Ends of the hue angles, in CIELAB, that go by each word.
 HUE_WORDS = (
@@ -43,6 +46,10 @@ HUE_WORDS = (
     (350.0, "magenta"),
     (360.1, "pink"),
 )
+
+
+# Amount below which less than all was meant, and from which more is no help; follow below which less is none.
+MEANT, ALL_OF_IT, EVENLY = 0.5, 0.95, 0.5
 
 
 @dataclass(frozen=True)
@@ -180,10 +187,29 @@ def _concerns(
         was, now = (offset([(c, proof.should_be)]) for c in (proof.is_before, proof.is_now))
         if was and now and not proof.outvoted:
             found.append(beyond(numbers[pair.id], pair.tainted.at, was, now))
+            found.append(_undone(cast, numbers[pair.id], proof, change, mask))
     for guard, kept in zip(cast.guards, guards, strict=True):
         sample = guard.sample
         found.append(not_kept(numbers[guard.id], sample.at, kept.moved, sample.rgb))
     return (*(c for c in found if c is not None), *judge(change, mask))
+
+
+def _undone(
+    cast: Cast, number: str, proof: PairProof, change: Change, mask: Floats
+) -> Concern | None:
+    """Of a cast that is to be neutralised, with what would help it most."""
+    neutralise = next((r for r in cast.remedies if isinstance(r, Neutralise) and r.on), None)
+    if neutralise is None or proof.should_be is None or not mask.any():
+        return None
+    if neutralise.amount < MEANT:
+        return None
+    act: Act = "sample"
+    if neutralise.amount < ALL_OF_IT:
+        act = "more"
+    elif neutralise.follow > EVENLY:
+        act = "even"
+    sample, wanted = (np.array(c.lab) for c in (proof.is_before, proof.should_be))
+    return undone(number, sample, wanted, change, mask, act)
 
 
 def _another(outcome: Outcome, cast: Cast) -> list[Concern]:

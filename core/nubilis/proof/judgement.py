@@ -1,4 +1,4 @@
-"""The engine watches its own result: what looks overdone, said calmly, with its place and a remedy."""
+"""The engine watches its own result: what looks over- or underdone, said calmly, with place and remedy."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,7 +13,7 @@ from nubilis.arrays import Floats
 from nubilis.colour.skin import skin_like
 from nubilis.recipe.model import LinearRgb
 
-Act = Literal["less", "soften", "exclude", "leave-out", "own-cast"]
+Act = Literal["less", "soften", "exclude", "leave-out", "own-cast", "more", "even", "sample"]
 Place = tuple[float, float]
 Offset = tuple[float, float]
 
@@ -34,6 +34,12 @@ ANOTHER, ANOTHER_SHARE = (
     1.5,
     0.03,
 )  # nats by which another cast explains a place better; of the mask
+UNDONE, UNDONE_SHARE, UNDONE_LEAST = (
+    0.4,
+    0.03,
+    4.0,
+)  # of what looks like a sample; of the mask; CIELAB
+ALIKE, ALIKE_L = (0.5, 2.2), 25.0  # of the sample's taint; L* around it
 LESS = 0.8  # of the amount, where no better share is known
 
 
@@ -54,6 +60,7 @@ class Concern:
         "steps",
         "contrary",
         "another",
+        "undone",
     ]
     text: str
     at: Place | None
@@ -68,7 +75,8 @@ class Change:
     """A photo before and after all of its casts, whose planes serve the judgement of each.
 
     before, after: CIELAB D50 (3, h, w) of a part of the analysis size; clipped: where a channel newly reached
-    an end of the gamut, bool (h, w); code: CIELAB of one code value of the photo; origin: column and row at
+    an end of the gamut, bool (h, w); skin_there: where a colour of skin is skin, (h, w), None for everywhere;
+    code: CIELAB of one code value of the photo; origin: column and row at
     which the part begins; long_edge: of the whole, None where the part is all of it.
     """
 
@@ -78,6 +86,7 @@ class Change:
     code: float = 0.0
     origin: tuple[int, int] = (0, 0)
     long_edge: int | None = None
+    skin_there: Floats | None = None
 
     def middle(self, weight: npt.NDArray[np.floating]) -> Place:
         """Where there is most of it, fractions of the long edge."""
@@ -89,7 +98,8 @@ class Change:
 
     @cached_property
     def skin(self) -> Floats:
-        return skin_like(self.before)
+        like = skin_like(self.before)
+        return like if self.skin_there is None else like * self.skin_there
 
     @cached_property
     def chroma(self) -> tuple[Floats, Floats]:
@@ -135,6 +145,43 @@ def beyond(number: str, at: Place | None, before: Offset, now: Offset) -> Concer
         return None
     text = f"Sample {number} has gone past its reference by {np.hypot(*now):.1f}"
     return Concern("beyond", text, at, "less", amount=1.0 / (1.0 + past))
+
+
+def undone(
+    number: str, sample: Floats, wanted: Floats, change: Change, mask: Floats, act: Act
+) -> Concern | None:
+    """What looks like a sample and still has more than half of its taint. sample, wanted: CIELAB (3,) before,
+    and of the reference."""
+    way = (sample - wanted)[1:]
+    size = float(np.hypot(*way))
+    if size < UNDONE_LEAST:
+        return None
+    carried, across = _along(change.before, wanted, way)
+    left, _ = _along(change.after, wanted, way)
+    alike = (carried > ALIKE[0]) & (carried < ALIKE[1]) & (np.abs(across) < max(0.25 * size, 3.0))
+    alike &= np.abs(change.before[0] - sample[0]) < ALIKE_L
+    like = mask * alike
+    still = like * ((left > 0.5 * carried) & (left * size > UNDONE_LEAST))
+    share = float(still.sum() / max(float(like.sum()), 1e-6))
+    if share < UNDONE or like.sum() < UNDONE_SHARE * mask.sum():
+        return None
+    text = f"{_part(share)} of what looks like sample {number} still carries the cast"
+    return Concern("undone", text, change.middle(still), act)
+
+
+def _along(lab: Floats, wanted: Floats, way: Floats) -> tuple[Floats, Floats]:
+    """How far they lie from the wanted one along the taint, 1 being the sample's; and aside of it, CIELAB."""
+    size = np.float32(np.hypot(*way))
+    one, two = (np.float32(v) / size for v in way)
+    a, b = lab[1] - np.float32(wanted[1]), lab[2] - np.float32(wanted[2])
+    return (a * one + b * two) / size, a * two - b * one
+
+
+def _part(share: float) -> str:
+    for least, word in ((0.9, "Nearly all"), (0.65, "Most"), (0.45, "Half")):
+        if share > least:
+            return word
+    return "Two fifths"
 
 
 def not_kept(number: str, at: Place | None, moved: float, colour: LinearRgb) -> Concern | None:

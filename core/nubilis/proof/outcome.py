@@ -16,8 +16,10 @@ from nubilis.colour.difference import difference_plane
 from nubilis.engine.acting import casts_until
 from nubilis.engine.engine import Engine
 from nubilis.engine.treatment import Pass
+from nubilis.people.people import Face
 from nubilis.photo.pyramid import View
 from nubilis.proof.judgement import Change
+from nubilis.proof.known_skin import known_skin
 from nubilis.recipe.document import Cast, Recipe
 
 CLIPPED = 0.9999
@@ -33,10 +35,12 @@ Spans = tuple[slice, slice]
 
 @dataclass(frozen=True, eq=False)
 class Outcome:
-    """At the analysis size, of all casts together; each plane is computed once, when it is asked for."""
+    """At the analysis size, of all casts together; each plane is computed once, when it is asked for. faces:
+    of the people who are known."""
 
     engine: Engine
     recipe: Recipe
+    faces: tuple[Face, ...] = ()
 
     @property
     def view(self) -> View:
@@ -78,7 +82,8 @@ class Outcome:
         before, after = (np.ascontiguousarray(v[:, rows, columns]) for v in self.lab)
         code = CODE_8_BIT if self.engine.photo.bits == 8 else 0.0
         origin, long_edge = (columns.start, rows.start), max(self.view.shape)
-        return Change(before, after, self._newly_clipped(), code, origin, long_edge)
+        skin = known_skin(self.recipe, self.faces, self.view)[rows, columns]
+        return Change(before, after, self._newly_clipped(), code, origin, long_edge, skin)
 
     @cached_property
     def masks(self) -> dict[str, Floats]:

@@ -12,8 +12,10 @@ from nubilis.colour.skin import LEAST, Skin, off_line, skin_like
 from nubilis.engine.engine import Engine
 from nubilis.engine.sample import measure_place
 from nubilis.errors import PlaceError
+from nubilis.people.people import Face
 from nubilis.photo.pyramid import View
 from nubilis.photo.sampling import encode
+from nubilis.proof.known_skin import known_skin
 from nubilis.proof.plane import BINS, Plane, density, drawn, outline
 from nubilis.recipe.document import Recipe
 
@@ -29,11 +31,12 @@ Box = tuple[float, float, float, float]
 @dataclass(frozen=True)
 class Area:
     """cast: the mask of that cast; box: x0, y0, x1, y1 as fractions of the long edge; else the photo.
-    skin_at: a place that is skin, if the editor has shown one."""
+    skin_at: a place that is skin, if the editor has shown one; faces: of the people who are known."""
 
     cast: str | None = None
     box: Box | None = None
     skin_at: tuple[float, float] | None = None
+    faces: tuple[Face, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -116,7 +119,8 @@ def _skin(
     if area.skin_at is not None:
         before, now = (_angle_at(engine, area.skin_at, r) for r in (recipe.uncast, recipe))
         return Skin(before, now, 1.0)
-    like = skin_like(lab) * weight
+    there = known_skin(recipe, area.faces, View.fit(engine.photo, EDGE))
+    like = skin_like(lab) * there * weight
     share = float(like.sum() / max(float(weight.sum()), 1e-9))
     if share < LEAST:
         return None

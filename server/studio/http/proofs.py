@@ -15,7 +15,7 @@ from nubilis.recipe.document import Recipe
 from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
-from studio.services.people import told_of_people
+from studio.services.people import known_faces, told_of_people
 
 router = Router(tags=["studio"])
 
@@ -43,7 +43,7 @@ class TouchesIn(Schema):
 @computes(large=True)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     row = seen_photo(request.user, photo_id)
-    outcome = Outcome(engines.get(row), payload.recipe)
+    outcome = Outcome(engines.get(row), payload.recipe, known_faces(row))
     proved = prove_outcome(outcome)
     features, skins = told_of_people(row, outcome)
     figures = figures_of(proved)

@@ -15,7 +15,7 @@ from nubilis.mask.people import Feature
 from nubilis.mask.people import People as PeoplePart
 from nubilis.people.areas import part_of
 from nubilis.people.nets import MODEL, ModelsMissing
-from nubilis.people.people import People, look_for_people, people_of
+from nubilis.people.people import Face, People, look_for_people, people_of
 from nubilis.people.places import LitSkin, alike, lit_skins
 from nubilis.proof.features import FeaturesMoved, feature_planes, features_moved
 from nubilis.proof.outcome import Outcome
@@ -132,6 +132,11 @@ def known_lips(photo: Photo) -> Floats | None:
     """Where lips are, at the analysis size; None where nobody has looked for people yet."""
     people = known_people(photo)
     return _features(photo, people)["lips"] if people else None
+
+
+def known_faces(photo: Photo) -> tuple[Face, ...]:
+    people = known_people(photo)
+    return () if people is None else people.faces
 
 
 def told_of_people(

@@ -2,7 +2,7 @@
   import type { Concern } from '../api/types';
   import { useStudio } from '../studio/studio.svelte';
 
-  /** What looks overdone, where, and one button that tames it. */
+  /** What looks over- or underdone, where, and one button that helps. */
   let { concerns }: { concerns: Concern[] } = $props();
   const studio = useStudio();
   const buttons: Record<Concern['act'], string> = {
@@ -11,6 +11,9 @@
     exclude: 'Exclude',
     'leave-out': 'Remove it',
     'own-cast': 'Cast of its own',
+    more: 'All of it',
+    even: 'Follow less',
+    sample: 'Another sample',
   };
 
   function mark(concern: Concern | null): void {

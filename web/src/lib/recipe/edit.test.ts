@@ -135,6 +135,12 @@ describe('remedies', () => {
   it('do less in whole per cents, and only those that act', () => {
     const cast = edit.withRemedy(castWith(), 'shift');
     const off = cast.remedies.map((r, i) => ({ ...r, on: i === 0, amount: 0.777 }));
+    const all = edit.withAmount({ ...cast, remedies: off }, 1).remedies;
+    expect(all.filter((r) => r.kind === 'neutralise' && r.on).every((r) => r.amount === 1)).toBe(
+      true,
+    );
+    const even = edit.withLessFollowing(cast).remedies.find((r) => r.kind === 'neutralise');
+    expect(even).toMatchObject({ follow: 0.5 });
     const less = edit.withLess({ ...cast, remedies: off }, 0.5).remedies.map((r) => r.amount);
     expect(less).toEqual([0.38, 0.777]);
   });

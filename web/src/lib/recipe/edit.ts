@@ -191,6 +191,19 @@ export function withLess(cast: Cast, share: number): Cast {
   return { ...cast, remedies: cast.remedies.map(less) };
 }
 
+/** All of the cast, by what neutralises it. */
+export function withAmount(cast: Cast, amount: number): Cast {
+  const all = (r: Remedy): Remedy => (r.kind === 'neutralise' && r.on ? { ...r, amount } : r);
+  return { ...cast, remedies: cast.remedies.map(all) };
+}
+
+/** The same amount in more of the mask: half as much as each pixel seems to carry. */
+export function withLessFollowing(cast: Cast): Cast {
+  const even = (r: Remedy): Remedy =>
+    r.kind === 'neutralise' && r.on ? { ...r, follow: Math.round(r.follow * 50) / 100 } : r;
+  return { ...cast, remedies: cast.remedies.map(even) };
+}
+
 const SOFTER = 0.006; // of the long edge
 const SOFTEST = 0.05;
 

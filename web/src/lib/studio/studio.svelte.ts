@@ -223,10 +223,14 @@ export class Studio extends Editor {
     if (changed) this.finder.renew();
   }
 
-  /** What a concern asks for: less of it, a softer mask, a colour or a pair left out, another cast. */
+  /** What a concern asks for: less of it or all, a softer mask, a colour or a pair left out, another cast or
+   * sample. */
   async tame({ act, at, amount, colour, pair }: Concern): Promise<void> {
     if (act === 'less') this.changeCast((cast) => edit.withLess(cast, amount ?? 1));
     else if (act === 'soften') this.changeCast(edit.withSofterMask);
+    else if (act === 'more') this.changeCast((cast) => edit.withAmount(cast, 1));
+    else if (act === 'even') this.changeCast(edit.withLessFollowing);
+    else if (act === 'sample') this.tool = 'tainted';
     else if (act === 'leave-out') this.changeCast((cast) => edit.withoutPair(cast, pair ?? ''));
     else if (act === 'own-cast' && at && this.cast) {
       this.addCast(edit.castWithin(this.cast));
