@@ -2,7 +2,9 @@
   import { KINDS } from '../../generated/kinds';
   import type { Cast } from '../api/types';
   import Dial from '../dial/Dial.svelte';
+  import { shareText } from '../proof/share';
   import { changeCast, letterOf } from '../recipe/edit';
+  import { nameOf } from '../recipe/kinds';
   import { useStudio } from '../studio/studio.svelte';
 
   let { cast, index, oncopy }: { cast: Cast; index: number; oncopy: () => void } = $props();
@@ -14,11 +16,18 @@
 
   const summary = $derived.by(() => {
     if (!cast.on) return 'Switched off';
-    const follows = cast.remedies.some((r) => KINDS.remedies[r.kind].follows);
-    if (!complete && follows) return 'Needs a pair of samples';
+    // Without a pair those that follow it do nothing.
+    const acting = cast.remedies.filter(
+      (r) => r.on && (complete || !KINDS.remedies[r.kind].follows),
+    );
+    if (!acting.length && !complete) return 'Needs a pair of samples';
     if (!cast.mask.parts.length) return 'Needs a mask';
-    const area = `${((proof?.area ?? 0) * 100).toFixed(0)} % masked`;
-    return complete ? `${complete} ${complete === 1 ? 'pair' : 'pairs'}, ${area}` : area;
+    const told = complete
+      ? [`${complete} ${complete === 1 ? 'pair' : 'pairs'}`]
+      : acting.map(nameOf);
+    if (cast.mask.parts.every((part) => part.kind === 'whole')) told.push('whole photo');
+    else if (proof) told.push(`${shareText(proof.area)} masked`);
+    return told.join(', ');
   });
 
   function edit(change: (c: Cast) => Cast): void {

@@ -11,6 +11,7 @@
   import Station from '../controls/Station.svelte';
   import { BRUSHING, PAINTING } from '../studio/tools';
   import { descriptorOf, titleOf } from './descriptors';
+  import { shareText } from '../proof/share';
 
   const studio = useStudio();
   const parts = $derived(studio.cast?.mask.parts ?? []);
@@ -28,7 +29,7 @@
     const area = studio.castProof?.area;
     const told = [names.join(' ').toLowerCase()];
     if (refined) told.push('refined');
-    if (area !== undefined) told.push(`${(area * 100).toFixed(0)} % of the photo`);
+    if (area !== undefined) told.push(`${shareText(area)} of the photo`);
     return told;
   });
   const HINT_MS = 220;

@@ -4,6 +4,7 @@
   import type { Measured, Touches } from '../api/types';
   import { swatch } from '../instruments/swatch';
   import { useStudio } from '../studio/studio.svelte';
+  import { shareText } from './share';
 
   /** Which colours the selected cast's remedies touch: any that there are, and those of the photo. */
   let { open = $bindable() }: { open: boolean } = $props();
@@ -102,7 +103,7 @@
                         {/each}
                       </span>
                     </td>
-                    <td class="text-right">{(colour.share * 100).toFixed(0)} %</td>
+                    <td class="text-right">{shareText(colour.share)}</td>
                     <td class="text-right" class:font-semibold={colour.moved >= NOTABLE}
                       >{colour.moved.toFixed(1)}</td
                     >
