@@ -68,6 +68,19 @@ class Bench(BrowserCase):
         points = saved_recipe(self.photo_id)["casts"][0]["mask"]["parts"][0]["strokes"][0]["points"]
         self.assertEqual([p[1] for p in points], [0.25, 0.5])
 
+    def test_a_colour_key_without_a_sample_takes_the_colour_that_is_clicked(self) -> None:
+        screen = self.screen
+        self.page.get_by_role("button", name="New cast").click()
+        self.page.get_by_role("button", name="Add part").click()
+        self.page.get_by_role("menuitem", name="Colour key", exact=True).click()
+        expect(self.page.get_by_text("Click or drag over colours.")).to_be_visible()
+        with self.page.expect_response("**/key"):
+            screen.click(*SHIRT)
+        screen.wait_saved()
+        (cast,) = saved_recipe(self.photo_id)["casts"]
+        (key,) = cast["mask"]["parts"]
+        self.assertEqual((key["kind"], len(key["taken"]), cast["pairs"]), ("colour-key", 1, []))
+
     @long_tier
     def test_a_colour_key_narrows_the_mask(self) -> None:
         screen = self.masked()

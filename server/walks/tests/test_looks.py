@@ -178,6 +178,12 @@ class Looks(BrowserCase):
         row = self.shoot.photos.get(title=GARDEN)
         order = [(c["name"], c["after_look"]) for c in saved_recipe(row.id)["casts"]]
         self.assertEqual(order, [("Pale", False), ("Place saved", True)])
+        # A new cast goes where the selected one is.
+        self.page.get_by_role("button", name="New cast").last.click()
+        self.screen.wait_saved()
+        self.assertTrue(saved_recipe(row.id)["casts"][-1]["after_look"])
+        self.page.get_by_role("button", name="Undo").click()
+        self.screen.wait_saved()
 
         # Carried across the look.
         rail = self.page.get_by_role("complementary", name="Casts")

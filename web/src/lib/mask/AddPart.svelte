@@ -98,7 +98,9 @@
         {@render drawn('M3 18H21M3 18C8 18 9 7 12 7S16 18 21 18')}Range of luminance
       </DropdownMenu.Item>
       <DropdownMenu.Item class="menu-item drawn" onSelect={() => studio.masking.addKey()}>
-        {@render drawn('M4 8H20V16H4ZM9 5V19M15 5V19')}Colour key of the tainted samples
+        {@render drawn('M4 8H20V16H4ZM9 5V19M15 5V19')}{studio.cast?.pairs.length
+          ? 'Colour key of the tainted samples'
+          : 'Colour key'}
       </DropdownMenu.Item>
       <DropdownMenu.Sub>
         <DropdownMenu.SubTrigger class="menu-item drawn">

@@ -79,7 +79,10 @@
   <button
     class="button"
     aria-pressed={studio.tool === 'key'}
-    onclick={() => studio.toggleTool('key')}>Sample the key</button
+    onclick={() => {
+      studio.masking.makingKey = false;
+      studio.toggleTool('key');
+    }}>Sample the key</button
   >
   <span class="truncate text-ink2">
     {part.left_out.length

@@ -1,5 +1,5 @@
 import { call } from '../api/client';
-import type { Brush, Part, Recipe, Stroke, Vector } from '../api/types';
+import type { Brush, Part, Recipe, Sample, Stroke, Vector } from '../api/types';
 import * as edit from '../recipe/edit';
 import { newPart } from '../recipe/kinds';
 import type { Editor } from '../studio/editor.svelte';
@@ -9,6 +9,8 @@ import { PAINTING } from '../studio/tools';
 /** The mask of the chosen cast: its parts, and the brush in hand. */
 export class Masking {
   partId = $state<string | null>(null);
+  /** Whether the next colour that is sampled for a key makes a new one. */
+  makingKey = false;
   /** Fractions of the long edge, shares of radius and strength. */
   brush = $state({ size: 0.12, feather: 0.6, flow: 1, opacity: 1, edges: false });
   /** Whether the key that shows the matte while a handle moves is held. */
@@ -96,19 +98,24 @@ export class Masking {
     this.partId = part.id;
   }
 
-  /** A colour key round the tainted samples, within what is masked already. */
+  /** A colour key round the tainted samples, within what is masked already; without any, of the colour that
+   * is clicked next. */
   async addKey(): Promise<void> {
     const cast = this.editor.cast;
     if (!cast) return;
     const colours = cast.pairs.map((p) => p.tainted.rgb);
     if (!colours.length) {
-      this.editor.complain('work', 'Sample a tainted place first: the key is made from its colour');
+      this.makingKey = true;
+      this.editor.tool = 'key';
       return;
     }
-    await this.editor.attempt(async () => {
-      const key = await keyAround(this.editor, edit.newId(), colours);
-      this.addPart({ ...key, join: cast.mask.parts.length ? 'intersect' : 'add' });
-    });
+    await this.editor.attempt(() => this.addKeyOf(colours));
+  }
+
+  async addKeyOf(colours: Sample['rgb'][]): Promise<void> {
+    const key = await keyAround(this.editor, edit.newId(), colours);
+    this.makingKey = false;
+    this.addPart({ ...key, join: this.editor.cast?.mask.parts.length ? 'intersect' : 'add' });
   }
 
   duplicatePart(id: string): void {

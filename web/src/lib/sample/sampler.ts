@@ -240,11 +240,14 @@ export class Sampler {
    * left out. */
   async #sampleKey(places: Vector[], { adding, leaving }: Held): Promise<void> {
     const part = this.others.masking.part;
-    if (!edit.isColourKey(part)) return;
     const every = Math.ceil(places.length / MOST_KEYED);
     const some = places.filter((_, i) => i % every === 0);
     const measured = await Promise.all(some.map((at) => this.#measure(at)));
     const colours = measured.map((m) => m.came);
+    if (this.others.masking.makingKey || !edit.isColourKey(part)) {
+      await this.others.masking.addKeyOf(colours);
+      return;
+    }
     const earlier = adding || leaving ? part : { ...part, taken: [] };
     const key = await askKey(this.editor, {
       id: part.id,

@@ -1,5 +1,6 @@
 import { call, reasonOf } from '../api/client';
 import type { Base, Cast, Photo, PhotoWithRecipe, Recipe, RecipeState, Remedy } from '../api/types';
+import { castPut } from '../look/look';
 import * as edit from '../recipe/edit';
 import { Saver } from './saver.svelte';
 import type { Tool } from './tools';
@@ -101,8 +102,12 @@ export class Editor {
     );
   }
 
+  /** Last on its side of the look: after it when the look or a cast after it is selected. */
   addCast(cast: Cast = edit.newCast()): void {
-    this.commit({ ...this.recipe, casts: [...this.recipe.casts, cast] });
+    const beside = this.settingLook || !!this.cast?.after_look;
+    const after = cast.after_look || (beside && !!this.recipe.look);
+    const casts = [...this.recipe.casts, cast];
+    this.commit(castPut({ ...this.recipe, casts }, cast.id, null, after));
     this.select(cast.id);
   }
 
