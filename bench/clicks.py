@@ -46,7 +46,7 @@ def clicked(
     flat = _spread(true[0]) < FLAT
     if surfaces is not None:
         flat &= _one_surface(surfaces)
-    flat &= (calm[0] > 15.0) & (calm[0] < 96.0) & _inner(flat.shape)
+    flat &= (calm[0] > 15.0) & (calm[0] < 96.0) & inner(flat.shape)
     plain = float(error[error > TAINTED].mean()) if (error > TAINTED).any() else np.inf
     tainted = rng.permutation(np.argwhere(flat & (error > max(plain, 4.0))))
     clean = rng.permutation(np.argwhere(flat & (error < CLEAN)))[:4000]
@@ -94,7 +94,7 @@ def _one_surface(surfaces: npt.NDArray[np.int32]) -> npt.NDArray[np.bool_]:
     return np.asarray(cv2.erode(numbers, around) == cv2.dilate(numbers, around))
 
 
-def _inner(shape: tuple[int, ...]) -> npt.NDArray[np.bool_]:
+def inner(shape: tuple[int, ...]) -> npt.NDArray[np.bool_]:
     inner = np.zeros(shape, dtype=bool)
     inner[AROUND:-AROUND, AROUND:-AROUND] = True
     return inner

@@ -16,6 +16,7 @@ from typing import Any
 from bench.foreign import ENDINGS, FOLDER
 from nubilis.errors import PhotoError
 from nubilis.photo.export import Wanted, exported
+from nubilis.photo.iptc import MARKED
 from nubilis.photo.read import read_photo
 from nubilis.photo.write import SUFFIX, write_photo
 
@@ -23,7 +24,7 @@ FORMATS = "jpeg", "png16", "tiff16", "avif", "jxl"
 MOST = 160  # pictures
 BLOCKS = {
     "EXIF": ("IFD0", "ExifIFD", "InteropIFD"), "GPS": ("GPS",), "IPTC": ("IPTC",), "XMP": ("XMP",),
-    "maker's notes": ("MakerNotes",), "profile": ("ICC",), "resources": ("Photoshop",),
+    "maker's notes": ("MakerNotes",), "profile": ("ICC",), "resources": (MARKED.split()[0].decode(),),
 }  # fmt: skip
 NOT_COMPARED = (
     "Orientation", "ImageWidth", "ImageHeight", "ExifImage", "PixelXDimension", "PixelYDimension",

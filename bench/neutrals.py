@@ -13,21 +13,21 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from bench.clicks import inner
 from bench.relit import relit_scenes
 from bench.scenes import KnownTruth, lab_of, tainted_scenes
 from nubilis.arrays import Floats
 from nubilis.colour.difference import difference_plane
 from nubilis.engine.engine import Engine
-from nubilis.engine.sample import neutral_of, place_of, sampled
+from nubilis.engine.sample import place_of, sampled
 from nubilis.mask.combine import Mask
 from nubilis.mask.picture import Picture
-from nubilis.planning import mask_picture
+from nubilis.planning import mask_picture, with_made_neutral
 from nubilis.recipe.asset import Bundle
-from nubilis.recipe.document import Cast, Pair, Recipe, Sample
+from nubilis.recipe.document import Cast, Pair, Recipe
 from nubilis.remedy.neutralise import Neutralise
 
-GREY, ALIKE, CLEAN = 3.0, 6.0, 0.7  # chroma; ΔE of one surface; ΔE2000 of a place without taint
-MARGIN = 12  # pixels
+GREY, CLEAN = 3.0, 0.7  # chroma; ΔE2000 of a place without taint
 PLACES = 4
 Place = tuple[int, int]
 
@@ -47,7 +47,7 @@ def grey_surface(scene: KnownTruth) -> Grey | None:
     error = cv2.blur(scene.error_before.astype(np.float32), (7, 7))
     flat = np.abs(cv2.Laplacian(cv2.blur(scene.lab_truth[0], (3, 3)), cv2.CV_32F)) < 1.5
     flat &= np.hypot(truth[1], truth[2]) < GREY
-    flat &= (truth[0] > 25.0) & (truth[0] < 97.0) & _inner(flat.shape)
+    flat &= (truth[0] > 25.0) & (truth[0] < 97.0) & inner(flat.shape)
     strong = flat & (error > 5.0)
     clean = np.argwhere(flat & (error < CLEAN))
     if not strong.any() or not len(clean):
@@ -72,12 +72,6 @@ def grey_surface(scene: KnownTruth) -> Grey | None:
     return best
 
 
-def _inner(shape: tuple[int, ...]) -> npt.NDArray[np.bool_]:
-    inner = np.zeros(shape, dtype=bool)
-    inner[MARGIN:-MARGIN, MARGIN:-MARGIN] = True
-    return inner
-
-
 def recipes(engine: Engine, grey: Grey, mask: Mask) -> Iterator[tuple[str, Recipe]]:
     def at(place: Place) -> tuple[float, float]:
         return place_of(engine.photo, place[1], place[0])
@@ -91,16 +85,11 @@ def recipes(engine: Engine, grey: Grey, mask: Mask) -> Iterator[tuple[str, Recip
         "clean reference",
         treated(Pair(id="p", tainted=first, reference=sampled(engine, at(grey.clean)))),
     )
-    yield "made neutral", treated(_neutral("p", first))
+    yield "made neutral", treated(with_made_neutral("p", first))
     four = sampled(engine, at(grey.tainted[0]), further=[at(p) for p in grey.tainted[1:]])
-    yield "four places together", treated(_neutral("p", four))
-    pairs = [_neutral(f"p{i}", sampled(engine, at(p))) for i, p in enumerate(grey.tainted)]
+    yield "four places together", treated(with_made_neutral("p", four))
+    pairs = [with_made_neutral(f"p{i}", sampled(engine, at(p))) for i, p in enumerate(grey.tainted)]
     yield "four pairs", treated(*pairs)
-
-
-def _neutral(name: str, sample: Sample) -> Pair:
-    made = Sample(at=None, rgb=neutral_of(sample.rgb), origin="neutral")
-    return Pair(id=name, tainted=sample, reference=made)
 
 
 def shares(scene: KnownTruth, grey: Grey) -> dict[str, tuple[float, float]]:

@@ -112,7 +112,7 @@ def _pairs(
 ) -> list[Pair]:
     if not tainted:
         return [
-            _with_made_neutral(f"pair-{i}", sample_at(engine, p)) for i, p in enumerate(neutrals, 1)
+            with_made_neutral(f"pair-{i}", sample_at(engine, p)) for i, p in enumerate(neutrals, 1)
         ]
     clean = [sample_at(engine, p) for p in neutrals]
     pairs = []
@@ -124,10 +124,10 @@ def _pairs(
             gaps = [abs(MeasuredPair(sample.rgb, c.rgb).lightness_gap) for c in clean]
             pairs.append(Pair(id=name, tainted=sample, reference=clean[int(np.argmin(gaps))]))
         else:
-            pairs.append(_with_made_neutral(name, sample))
+            pairs.append(with_made_neutral(name, sample))
     return pairs
 
 
-def _with_made_neutral(name: str, sample: Sample) -> Pair:
+def with_made_neutral(name: str, sample: Sample) -> Pair:
     made = Sample(at=None, rgb=neutral_of(sample.rgb), origin="neutral")
     return Pair(id=name, tainted=sample, reference=made)

@@ -143,17 +143,10 @@ def without_place(data: bytes) -> bytes:
     return bytes(block.data)
 
 
-def fitting(data: bytes, most: int) -> bytes:
-    """The block as it is, or without its largest values where it is of more bytes than may be."""
-    return data if len(data) <= most else _smaller(data, most)[0]
-
-
-def beyond(data: bytes, most: int) -> list["Value"]:
-    """What is left out of a block that has to fit."""
-    return [] if len(data) <= most else _smaller(data, most)[1]
-
-
-def _smaller(data: bytes, most: int) -> tuple[bytes, list["Value"]]:
+def fitting(data: bytes, most: int) -> tuple[bytes, list["Value"]]:
+    """The block as it is, or without its largest values where it is of more bytes than may be; and those."""
+    if len(data) <= most:
+        return data, []
     left, out = collected(Block(data)), []
     while len(made := block_of(left)) > most:
         values, largest = max(

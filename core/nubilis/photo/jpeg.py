@@ -122,7 +122,7 @@ def segments_of(about: Metadata, icc: bytes) -> bytes:
     out = b""
     if exif:
         with suppress(*DAMAGED):
-            out += segment(0xE1, b"Exif\0\0" + fitting(exif, MOST_EXIF))
+            out += segment(0xE1, b"Exif\0\0" + fitting(exif, MOST_EXIF)[0])
     for payload in xmp_payloads(xmp) if xmp else ():
         out += segment(0xE1, payload)
     room = _SEGMENT - 14  # behind either of the marks below, which are of 14 bytes at most

@@ -5,7 +5,7 @@ from contextlib import suppress
 
 from PIL import ExifTags
 
-from nubilis.photo.exif_block import DAMAGED, beyond
+from nubilis.photo.exif_block import DAMAGED, fitting
 from nubilis.photo.jpeg import MOST_EXIF
 from nubilis.photo.picture import Photo
 
@@ -51,5 +51,5 @@ def _them(lost: list[str]) -> str:
 
 def _too_large(exif: bytes) -> list[str]:
     with suppress(*DAMAGED):
-        return [ExifTags.TAGS.get(v.tag, f"0x{v.tag:04X}") for v in beyond(exif, MOST_EXIF)]
+        return [ExifTags.TAGS.get(v.tag, f"0x{v.tag:04X}") for v in fitting(exif, MOST_EXIF)[1]]
     return ["all of it, which is damaged"]

@@ -42,8 +42,6 @@ KINDS = (
     Kind("R3D", 4, b"RED1"),
     Kind("R3D", 4, b"RED2"),
 )
-# Those that are TIFFs of a mosaic, which the directories tell.
-OF_TIFFS = "3FR, ARW, DCR, DNG, ERF, FFF, KDC, MEF, MOS, NEF, NRW, PEF, RWL, SR2, SRF, SRW"
 _MOSAICS = (32803, 34892)  # photometric interpretations: colour filter array, linear raw
 _DNG_VERSION = 50706
 _MOST_DIRECTORIES = 12
