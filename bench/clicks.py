@@ -94,7 +94,8 @@ def _one_surface(surfaces: npt.NDArray[np.int32]) -> npt.NDArray[np.bool_]:
     return np.asarray(cv2.erode(numbers, around) == cv2.dilate(numbers, around))
 
 
-def inner(shape: tuple[int, ...]) -> npt.NDArray[np.bool_]:
-    inner = np.zeros(shape, dtype=bool)
-    inner[AROUND:-AROUND, AROUND:-AROUND] = True
-    return inner
+def inner(shape: tuple[int, ...], rim: int = AROUND) -> npt.NDArray[np.bool_]:
+    """All but so many pixels at the rim."""
+    there = np.zeros(shape, dtype=bool)
+    there[rim:-rim, rim:-rim] = True
+    return there

@@ -28,6 +28,7 @@ from nubilis.recipe.document import Cast, Pair, Recipe
 from nubilis.remedy.neutralise import Neutralise
 
 GREY, CLEAN = 3.0, 0.7  # chroma; ΔE2000 of a place without taint
+RIM = 12  # pixels
 PLACES = 4
 Place = tuple[int, int]
 
@@ -47,7 +48,7 @@ def grey_surface(scene: KnownTruth) -> Grey | None:
     error = cv2.blur(scene.error_before.astype(np.float32), (7, 7))
     flat = np.abs(cv2.Laplacian(cv2.blur(scene.lab_truth[0], (3, 3)), cv2.CV_32F)) < 1.5
     flat &= np.hypot(truth[1], truth[2]) < GREY
-    flat &= (truth[0] > 25.0) & (truth[0] < 97.0) & inner(flat.shape)
+    flat &= (truth[0] > 25.0) & (truth[0] < 97.0) & inner(flat.shape, RIM)
     strong = flat & (error > 5.0)
     clean = np.argwhere(flat & (error < CLEAN))
     if not strong.any() or not len(clean):

@@ -15,7 +15,7 @@ from nubilis.recipe.document import Recipe
 from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.figure_pictures import field_change
-from studio.services.people import known_faces, told_of_people
+from studio.services.people import faces_of, known_people, told_of_people
 
 router = Router(tags=["studio"])
 
@@ -43,9 +43,10 @@ class TouchesIn(Schema):
 @computes(large=True)
 def proof(request: Request, photo_id: int, payload: ProofIn) -> ProofOut:
     row = seen_photo(request.user, photo_id)
-    outcome = Outcome(engines.get(row), payload.recipe, known_faces(row))
+    people = known_people(row)
+    outcome = Outcome(engines.get(row), payload.recipe, faces_of(people))
     proved = prove_outcome(outcome)
-    features, skins = told_of_people(row, outcome)
+    features, skins = told_of_people(row, people, outcome)
     figures = figures_of(proved)
     return ProofOut(proof=proved, figures=figures, features=list(features), skins=list(skins))
 

@@ -18,7 +18,7 @@ from nubilis.recipe.model import Place
 from shoots.services.find import seen_photo
 from studio.engines import engines
 from studio.services.drawing import data_address
-from studio.services.people import people_or_nobody
+from studio.services.people import faces_of, people_or_nobody
 
 router = Router(tags=["studio"])
 _Edge = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -59,8 +59,8 @@ class ScopesOut(Schema):
 @computes
 def read(request: Request, photo_id: int, payload: ScopeIn) -> ScopesOut:
     photo = seen_photo(request.user, photo_id)
-    engine, people = engines.get(photo), people_or_nobody(photo)
-    area = Area(payload.cast, payload.box, payload.skin_at, people.faces if people else ())
+    engine, faces = engines.get(photo), faces_of(people_or_nobody(photo))
+    area = Area(payload.cast, payload.box, payload.skin_at, faces)
     seen = scopes(engine, payload.recipe, area, payload.zoom)
     return ScopesOut(
         vectorscope=_plane(seen.vectorscope),

@@ -134,16 +134,14 @@ def known_lips(photo: Photo) -> Floats | None:
     return _features(photo, people)["lips"] if people else None
 
 
-def known_faces(photo: Photo) -> tuple[Face, ...]:
-    people = known_people(photo)
+def faces_of(people: People | None) -> tuple[Face, ...]:
     return () if people is None else people.faces
 
 
 def told_of_people(
-    photo: Photo, outcome: Outcome
+    photo: Photo, people: People | None, outcome: Outcome
 ) -> tuple[tuple[FeaturesMoved, ...], tuple[SkinOf, ...]]:
     """What a treatment does to lips and eyes, and to the skin of each face, where people are known."""
-    people = known_people(photo)
     if people is None or not people.faces:
         return (), ()
     return features_moved(outcome, _features(photo, people)), skin_of_people(outcome, people)

@@ -21,7 +21,7 @@ from studio.engines import engines
 from studio.models import KeptSheet
 from studio.services.drawing import jpeg_address
 from studio.services.figure_pictures import ShownFigure, field_change, figure_picture
-from studio.services.people import known_faces
+from studio.services.people import faces_of, known_people
 from studio.services.save_recipe import current
 
 PICTURE_EDGE = 560  # pixels; the field comes at the analysis size, and is smooth
@@ -69,7 +69,7 @@ def _form() -> str:
 
 def _made(photo: Photo, recipe: Recipe) -> Sheet:
     engine = engines.get(photo)
-    outcome = Outcome(engine, recipe, known_faces(photo))
+    outcome = Outcome(engine, recipe, faces_of(known_people(photo)))
     proof = prove_outcome(outcome)
     whole = View.fit(engine.photo, PICTURE_EDGE)
     pictures: dict[PictureName, str] = {
